@@ -1,0 +1,2 @@
+const { getDefaultConfig } = require('expo/metro-config')
+module.exports = getDefaultConfig(__dirname)

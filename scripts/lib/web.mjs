@@ -1,0 +1,50 @@
+/** Builds the pages, when their sources changed. */
+import { createHash } from 'node:crypto'
+import { existsSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { run, tail } from './run.mjs'
+import { Fault, step } from './say.mjs'
+
+const SOURCES = [
+  'src/ui',
+  'src/app',
+  'src/core',
+  'app.json',
+  'babel.config.js',
+  'metro.config.js',
+  'package-lock.json',
+]
+
+function* files(path) {
+  if (statSync(path).isDirectory())
+    for (const name of readdirSync(path).sort()) yield* files(join(path, name))
+  else if (!/\.test\.tsx?$/.test(path)) yield path
+}
+
+function sourceHash(root) {
+  const hash = createHash('sha256')
+  for (const source of SOURCES) {
+    for (const file of files(join(root, source)))
+      hash.update(file.slice(root.length)).update(readFileSync(file))
+  }
+  return hash.digest('hex')
+}
+
+export async function ensureWeb(root) {
+  const dist = join(root, 'dist')
+  const stamp = join(dist, '.built')
+  const hash = sourceHash(root)
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === hash) return
+  await step('Building the pages (about a minute)', async () => {
+    // Built beside and then put in place, so that a broken build leaves the old pages whole.
+    const fresh = join(root, 'dist.new')
+    rmSync(fresh, { recursive: true, force: true })
+    const env = { ...process.env, CI: '1', EXPO_OFFLINE: '1', EXPO_NO_TELEMETRY: '1', NODE_ENV: 'production' }
+    const args = ['node_modules/expo/bin/cli', 'export', '--platform', 'web', '--output-dir', 'dist.new']
+    const { code, output } = await run(process.execPath, args, { cwd: root, env })
+    if (code !== 0) throw new Fault(`The pages could not be built:\n${tail(output, 30)}`)
+    writeFileSync(join(fresh, '.built'), hash)
+    rmSync(dist, { recursive: true, force: true })
+    renameSync(fresh, dist)
+  })
+}

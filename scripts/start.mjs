@@ -1,0 +1,92 @@
+/**
+ * `npm start`: everything from a fresh Debian machine to a running application. Plain JavaScript
+ * without packages, since it is what installs them.
+ */
+import { networkInterfaces } from 'node:os'
+import { dirname, join, resolve } from 'node:path'
+import { createInterface } from 'node:readline/promises'
+import { fileURLToPath } from 'node:url'
+import { ensurePackages } from './lib/debian.mjs'
+import { ensureNpm } from './lib/npm.mjs'
+import { Fault, say } from './lib/say.mjs'
+import { startStack } from './lib/stack.mjs'
+import { ensureWeb } from './lib/web.mjs'
+
+const root = dirname(dirname(fileURLToPath(import.meta.url)))
+const flags = new Set(process.argv.slice(2))
+
+function portFrom(name, fallback) {
+  const port = Number(process.env[name] ?? fallback)
+  if (!Number.isInteger(port) || port < 1 || port > 65535) {
+    throw new Fault(`${name}=${process.env[name]} is no port. Give a number from 1 to 65535.`)
+  }
+  return port
+}
+
+async function confirmFresh() {
+  if (!flags.has('--fresh') || flags.has('--yes')) return flags.has('--fresh')
+  if (!process.stdin.isTTY) throw new Fault('--fresh deletes all events and presets. Add --yes to confirm.')
+  const terminal = createInterface({ input: process.stdin, output: process.stdout })
+  const typed = await terminal.question(
+    'This deletes all events, cameras and presets, and loads the demo. Type "yes" to go on: ',
+  )
+  terminal.close()
+  if (typed.trim().toLowerCase() !== 'yes') throw new Fault('Nothing was changed.')
+  return true
+}
+
+/** Addresses under which a phone may reach this computer. */
+function networkAddresses() {
+  return Object.values(networkInterfaces())
+    .flat()
+    .filter((a) => a && a.family === 'IPv4' && !a.internal)
+    .map((a) => a.address)
+}
+
+function announce(stack, host, port) {
+  say('')
+  say(`Steady Heron is ready: ${stack.address}`)
+  if (stack.accessCode) {
+    const addresses = host === '0.0.0.0' || host === '::' ? networkAddresses() : [host]
+    for (const a of addresses) say(`On a phone or another computer: http://${a}:${port}`)
+    say(`Access code: ${stack.accessCode.slice(0, 4)} ${stack.accessCode.slice(4)}`)
+  }
+  say('Ctrl-C ends it.')
+}
+
+async function main() {
+  const host = process.env.HOST || '127.0.0.1'
+  const port = portFrom('PORT', 8420)
+  const simPort = portFrom('HERON_SIM_PORT', 8421)
+  const data = resolve(root, process.env.HERON_DATA || '.data')
+  let stack = null
+  let ending = false
+  const end = async () => {
+    if (ending) return
+    ending = true
+    // Whatever hangs: after this, the children end by themselves when their parent is gone.
+    setTimeout(() => process.exit(1), 2800).unref()
+    await stack?.stop()
+    process.exit(0)
+  }
+  process.on('SIGINT', end)
+  process.on('SIGTERM', end)
+  process.on('SIGHUP', end)
+  const fresh = await confirmFresh()
+  await ensurePackages(process.env.DATABASE_URL ? [] : ['postgresql'])
+  await ensureNpm(root)
+  await ensureWeb(root)
+  const onProgress = (text) => say(`- ${text}`)
+  stack = await startStack({ root, data, host, port, simPort, fresh, onProgress })
+  if (ending) return stack.stop()
+  announce(stack, host, port)
+  const why = await stack.failed
+  if (ending) return
+  await stack.stop()
+  throw new Fault(`${why} Start again; nothing that was stored is lost.`)
+}
+
+main().catch((error) => {
+  console.error(error instanceof Fault ? error.message : error)
+  process.exit(1)
+})

@@ -1,0 +1,47 @@
+/**
+ * A picture on its way to a browser: a small header, then the JPEG. Layout: byte 0 version 1, byte 1
+ * length n of the camera's id, bytes 2-5 frame number, 6-9 age in ms when sent (both unsigned, big-
+ * endian), then n bytes of ASCII id, then the JPEG.
+ */
+
+const VERSION = 1
+const FIXED = 10
+
+export interface PictureFrame {
+  camera: string
+  number: number
+  /** How old the frame was when it was sent, ms. */
+  ageMs: number
+  jpeg: Uint8Array<ArrayBuffer>
+}
+
+export function encodePictureFrame(frame: {
+  camera: string
+  number: number
+  ageMs: number
+  jpeg: Uint8Array
+}): Uint8Array {
+  const id = new TextEncoder().encode(frame.camera)
+  const bytes = new Uint8Array(FIXED + id.length + frame.jpeg.length)
+  const view = new DataView(bytes.buffer)
+  bytes[0] = VERSION
+  bytes[1] = id.length
+  view.setUint32(2, frame.number >>> 0)
+  view.setUint32(6, Math.max(0, Math.round(frame.ageMs)))
+  bytes.set(id, FIXED)
+  bytes.set(frame.jpeg, FIXED + id.length)
+  return bytes
+}
+
+/** Null where the bytes are no such frame. */
+export function decodePictureFrame(buffer: ArrayBuffer): PictureFrame | null {
+  const bytes = new Uint8Array(buffer)
+  if (bytes.length < FIXED || bytes[0] !== VERSION || bytes.length <= FIXED + bytes[1]!) return null
+  const view = new DataView(buffer)
+  return {
+    camera: new TextDecoder().decode(bytes.subarray(FIXED, FIXED + bytes[1]!)),
+    number: view.getUint32(2),
+    ageMs: view.getUint32(6),
+    jpeg: bytes.subarray(FIXED + bytes[1]!),
+  }
+}

@@ -1,0 +1,45 @@
+/** What a preset's tile may truthfully say about its camera. */
+import { isHere, type LivePose, offByDeg, type PresetPose } from './pose'
+
+/** A recall under way or over, as the server reports it for one camera. */
+export interface Travel {
+  presetId: string
+  state: 'travelling' | 'arrived' | 'failed' | 'interrupted'
+  /** Estimated ms until arrival, while travelling. */
+  leftMs: number
+  /** Estimated ms of the whole move. */
+  totalMs: number
+  reason: string | null
+}
+
+export type Standing =
+  | { kind: 'idle' }
+  /** The camera does not answer, so nothing can be said. */
+  | { kind: 'unknown' }
+  | { kind: 'travelling'; leftMs: number; share: number }
+  | { kind: 'here' }
+  | { kind: 'off'; deg: number; zoomOnly: boolean }
+  | { kind: 'failed'; reason: string }
+
+/**
+ * @param pose the camera's newest pose; null where it is not known
+ * @param travel the camera's newest recall; null before the first
+ */
+export function standingOf(
+  preset: { id: string; pose: PresetPose },
+  pose: LivePose | null,
+  travel: Travel | null,
+  zoomRange: number,
+): Standing {
+  const mine = travel?.presetId === preset.id
+  if (mine && travel.state === 'travelling') {
+    const share = travel.totalMs > 0 ? 1 - travel.leftMs / travel.totalMs : 1
+    return { kind: 'travelling', leftMs: travel.leftMs, share: Math.min(1, Math.max(0, share)) }
+  }
+  if (mine && travel.state === 'failed') return { kind: 'failed', reason: travel.reason ?? 'did not arrive' }
+  if (!pose) return mine ? { kind: 'unknown' } : { kind: 'idle' }
+  if (!pose.moving && isHere(pose, preset.pose, zoomRange)) return { kind: 'here' }
+  if (!mine) return { kind: 'idle' }
+  const deg = offByDeg(pose, preset.pose)
+  return { kind: 'off', deg, zoomOnly: deg <= 0.1 }
+}

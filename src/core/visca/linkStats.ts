@@ -1,0 +1,41 @@
+/**
+ * How a link is doing: smoothed round trip and its deviation, loss, and the resend time that follows.
+ * Smoothing gains 1/8 and 1/4 and the rule "no sample from a resent packet" as in RFC 6298.
+ */
+
+const INITIAL_RESEND_MS = 250
+const MIN_RESEND_MS = 60
+const MAX_RESEND_MS = 1000
+const LOSS_GAIN = 0.05
+
+export class LinkStats {
+  /** Smoothed round trip, ms; null before the first answer. */
+  roundTripMs: number | null = null
+  deviationMs = 0
+  /** Share of sent packets that got no answer in time, smoothed, 0..1. */
+  loss = 0
+
+  answered(roundTripMs: number, resent: boolean): void {
+    this.loss += (0 - this.loss) * LOSS_GAIN
+    if (resent) return
+    if (this.roundTripMs === null) {
+      this.roundTripMs = roundTripMs
+      this.deviationMs = roundTripMs / 2
+      return
+    }
+    this.deviationMs += (Math.abs(roundTripMs - this.roundTripMs) - this.deviationMs) / 4
+    this.roundTripMs += (roundTripMs - this.roundTripMs) / 8
+  }
+
+  lost(): void {
+    this.loss += (1 - this.loss) * LOSS_GAIN
+  }
+
+  /** Time to wait for an answer before the `sends`-th copy (1 = the first) counts as lost, in ms. */
+  resendAfterMs(sends: number): number {
+    const base =
+      this.roundTripMs === null ? INITIAL_RESEND_MS : this.roundTripMs + 4 * Math.max(this.deviationMs, 5)
+    const bounded = Math.min(MAX_RESEND_MS, Math.max(MIN_RESEND_MS, base))
+    return Math.min(MAX_RESEND_MS, bounded * 1.5 ** (sends - 1))
+  }
+}

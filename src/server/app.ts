@@ -1,0 +1,120 @@
+/** Puts the server together: door, API, pages, sockets. */
+import type { IncomingMessage, Server } from 'node:http'
+import type { Duplex } from 'node:stream'
+import { serve } from '@hono/node-server'
+import { sql } from 'drizzle-orm'
+import { Hono } from 'hono'
+import { secureHeaders } from 'hono/secure-headers'
+import { openAPIRouteHandler } from 'hono-openapi'
+import { WebSocketServer } from 'ws'
+import { createApi } from './api'
+import type { CameraResult } from './cameras/camera'
+import { Fleet } from './fleet'
+import { LiveHub } from './live/liveSocket'
+import { servePictures } from './live/pictureSocket'
+import { type DoorOptions, door, socketAllowed } from './people/door'
+import { Catalogue } from './store/catalogue'
+import type { Database } from './store/database'
+import { servePages } from './web'
+
+export interface AppOptions {
+  db: Database
+  host: string
+  port: number
+  /** The built pages. */
+  webFolder: string
+  door: DoorOptions
+}
+
+const MAX_MESSAGE_BYTES = 16 * 1024
+
+export interface RunningApp {
+  close(): Promise<void>
+}
+
+export async function startApp(options: AppOptions): Promise<RunningApp> {
+  const { db } = options
+  const catalogue = new Catalogue(db)
+  await catalogue.refresh()
+  const recall = async (presetId: string): Promise<CameraResult> => {
+    const preset = catalogue.preset(presetId)
+    if (!preset) return { ok: false, message: 'This preset is not there any more.' }
+    const member = fleet.get(preset.cameraId)
+    return member
+      ? member.camera.recall(preset.id, preset.pose)
+      : { ok: false, message: 'Its camera is not in the list any more.' }
+  }
+  const fleet: Fleet = new Fleet({
+    pose: (camera, pose) => hub.broadcast({ t: 'pose', camera, pose }),
+    health: (camera, health) => hub.broadcast({ t: 'health', camera, health }),
+    travel: (camera, travel) => hub.broadcast({ t: 'travel', camera, travel }),
+    notice: (camera, text) => hub.broadcast({ t: 'notice', camera, text }),
+  })
+  const hub: LiveHub = new LiveHub(() => fleet, recall, catalogue)
+  for (const row of catalogue.current?.cameraRows ?? []) fleet.add(row)
+
+  const databaseAnswers = () =>
+    db.execute(sql`select 1`).then(
+      () => true,
+      () => false,
+    )
+  const api = createApi({
+    db,
+    catalogue,
+    fleet: () => fleet,
+    databaseAnswers,
+    recall,
+    changed: () => hub.changed(),
+  })
+  const app = new Hono()
+  app.use(secureHeaders({ crossOriginEmbedderPolicy: false, strictTransportSecurity: false }))
+  app.use(door(options.door))
+  app.onError((error, c) => {
+    console.error(error)
+    return c.json({ error: 'The server could not do this. Try again; if it stays so, restart it.' }, 500)
+  })
+  const info = {
+    title: 'Steady Heron',
+    version: '0.1.0',
+    description: 'Cameras and presets of the open event.',
+  }
+  app.get(
+    '/api/openapi.json',
+    openAPIRouteHandler(api, { documentation: { info, servers: [{ url: '/api' }] } }),
+  )
+  app.route('/api', api)
+  app.all('/api/*', (c) => c.json({ error: 'There is no such route.' }, 404))
+  for (const handler of servePages(options.webFolder)) app.get('*', handler)
+
+  const server = await listen(app, options)
+  const sockets = new WebSocketServer({ noServer: true, maxPayload: MAX_MESSAGE_BYTES })
+  server.on('upgrade', (request: IncomingMessage, stream: Duplex, head: Buffer) => {
+    const path = (request.url ?? '').split('?')[0]
+    const known = path === '/live' || path === '/live/pictures'
+    if (!known || !socketAllowed(request, options.door)) {
+      stream.end(`HTTP/1.1 ${known ? '403 Forbidden' : '404 Not Found'}\r\nConnection: close\r\n\r\n`)
+      return
+    }
+    sockets.handleUpgrade(request, stream, head, (socket) => {
+      if (path === '/live') hub.accept(socket)
+      else servePictures(socket, () => fleet)
+    })
+  })
+
+  return {
+    async close() {
+      hub.close()
+      for (const socket of sockets.clients) socket.terminate()
+      server.close()
+      server.closeAllConnections()
+      await fleet.close()
+    },
+  }
+}
+
+function listen(app: Hono, { host, port }: AppOptions): Promise<Server> {
+  return new Promise((resolve, reject) => {
+    const server = serve({ fetch: app.fetch, hostname: host, port }, () => resolve(server)) as Server
+    server.once('error', reject)
+  })
+}

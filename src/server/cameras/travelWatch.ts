@@ -1,0 +1,73 @@
+/** Follows a recall from its start to its end, by what the camera reports. */
+import { type HeadProfile, topSpeed } from '../../core/heads/profile'
+import { travelSeconds } from '../../core/motion/travel'
+import { isHere, type LivePose, offByDeg, type PresetPose } from '../../core/presets/pose'
+import type { Travel } from '../../core/presets/standing'
+
+/** A head may take this long to get going. */
+const START_MS = 900
+const SLACK_MS = 4000
+
+export class TravelWatch {
+  travel: Travel
+  private readonly startedMs: number
+  private movedAtMs: number
+
+  constructor(
+    presetId: string,
+    private readonly goal: PresetPose,
+    from: LivePose | null,
+    private readonly profile: HeadProfile,
+    nowMs: number,
+  ) {
+    const totalMs = from ? this.estimateMs(from) : 0
+    this.travel = { presetId, state: 'travelling', leftMs: totalMs, totalMs, reason: null }
+    this.startedMs = nowMs
+    this.movedAtMs = nowMs
+  }
+
+  private estimateMs(from: { panDeg: number; tiltDeg: number; zoom: number }): number {
+    const { pan, tilt, zoomTravelPerSec } = this.profile
+    const seconds = Math.max(
+      travelSeconds(this.goal.panDeg - from.panDeg, topSpeed(pan), pan.accelDegPerSec2),
+      travelSeconds(this.goal.tiltDeg - from.tiltDeg, topSpeed(tilt), tilt.accelDegPerSec2),
+      Math.abs(this.goal.zoom - from.zoom) / zoomTravelPerSec,
+    )
+    return Math.round(seconds * 1000)
+  }
+
+  private get zoomRange(): number {
+    const curve = this.profile.lens.zoomCurve
+    return curve[curve.length - 1]![0] - curve[0]![0]
+  }
+
+  /** Takes a pose; returns whether the travel is over or its figures changed. */
+  see(pose: LivePose, nowMs: number): boolean {
+    if (this.travel.state !== 'travelling') return false
+    if (pose.moving) this.movedAtMs = nowMs
+    if (!pose.moving && isHere(pose, this.goal, this.zoomRange)) {
+      this.travel = { ...this.travel, state: 'arrived', leftMs: 0 }
+      return true
+    }
+    const stuck = nowMs - this.movedAtMs > START_MS
+    if (stuck || nowMs - this.startedMs > this.travel.totalMs * 1.5 + SLACK_MS) {
+      const off = offByDeg(pose, this.goal)
+      const far = off > 0.1 ? `${off.toFixed(1)}° short` : 'with the zoom off'
+      return this.fail(`The camera stopped ${far}. Recall it again.`)
+    }
+    this.travel = { ...this.travel, leftMs: Math.min(this.estimateMs(pose), this.travel.leftMs || 1e9) }
+    return true
+  }
+
+  fail(reason: string): boolean {
+    if (this.travel.state !== 'travelling') return false
+    this.travel = { ...this.travel, state: 'failed', leftMs: 0, reason }
+    return true
+  }
+
+  interrupt(): boolean {
+    if (this.travel.state !== 'travelling') return false
+    this.travel = { ...this.travel, state: 'interrupted', leftMs: 0 }
+    return true
+  }
+}

@@ -1,0 +1,102 @@
+/** Keeps what a camera reports together as one pose, and tells whether it moves. */
+import type { HeadProfile } from '../../../core/heads/profile'
+import { unitsToDeg } from '../../../core/heads/profile'
+import type { Lens } from '../../../core/optics/lens'
+import type { LivePose } from '../../../core/presets/pose'
+import type { Answer } from '../../../core/visca/inquiries'
+
+/** Two readings closer than this say nothing about speed, ms. */
+const MIN_GAP_MS = 15
+
+interface Reading {
+  value: readonly number[]
+  atMs: number
+}
+
+/** A value read again and again: at rest once two readings some time apart agree. */
+class Watched {
+  last: Reading | null = null
+  moving = false
+
+  take(value: readonly number[], atMs: number): void {
+    if (this.last) {
+      const changed = value.some((x, i) => x !== this.last!.value[i])
+      if (!changed && atMs - this.last.atMs < MIN_GAP_MS) return
+      this.moving = changed
+    }
+    this.last = { value, atMs }
+  }
+
+  get value(): readonly number[] | null {
+    return this.last?.value ?? null
+  }
+}
+
+export class PoseKeeper {
+  power = true
+  private readonly panTilt = new Watched()
+  private readonly zoom = new Watched()
+  private focusAuto: boolean | null = null
+  private focus: number | null = null
+
+  constructor(
+    private readonly profile: HeadProfile,
+    private readonly lens: Lens,
+  ) {}
+
+  /** @param atMs when the answer was true, on the session's clock */
+  take(answer: Answer, atMs: number): void {
+    switch (answer.kind) {
+      case 'ptPosition':
+        this.panTilt.take([answer.pan, answer.tilt], atMs)
+        return
+      case 'zoomPosition':
+        this.zoom.take([answer.position], atMs)
+        return
+      case 'focusMode':
+        this.focusAuto = answer.auto
+        return
+      case 'focusPosition':
+        this.focus = answer.position
+        return
+      case 'power':
+        this.power = answer.on
+    }
+  }
+
+  /** The camera may have moved unseen: what was read counts no longer. */
+  forget(): void {
+    this.panTilt.last = null
+    this.zoom.last = null
+    this.focusAuto = null
+  }
+
+  /** Where both pan-tilt and zoom were read after this moment and stood still. */
+  restingSince(atMs: number): boolean {
+    const { panTilt, zoom } = this
+    if (!panTilt.last || !zoom.last || panTilt.moving || zoom.moving) return false
+    return panTilt.last.atMs > atMs && zoom.last.atMs > atMs
+  }
+
+  get moving(): boolean {
+    return this.panTilt.moving || this.zoom.moving
+  }
+
+  /** Null until all of it has been read once. @param wallOffsetMs from the session's clock to 1970 */
+  pose(wallOffsetMs: number): LivePose | null {
+    const pt = this.panTilt.value
+    const zoom = this.zoom.value
+    if (!pt || !zoom || this.focusAuto === null) return null
+    return {
+      panDeg: unitsToDeg(this.profile.pan, pt[0]!),
+      tiltDeg: unitsToDeg(this.profile.tilt, pt[1]!),
+      zoom: zoom[0]!,
+      focusAuto: this.focusAuto,
+      focus: this.focus,
+      hfovDeg: this.lens.hfovDeg(zoom[0]!),
+      power: this.power,
+      moving: this.moving,
+      atMs: Math.round(this.panTilt.last!.atMs + wallOffsetMs),
+    }
+  }
+}

@@ -1,0 +1,8 @@
+/** A way to a camera: bytes in, bytes out. */
+export interface Link {
+  send(bytes: Uint8Array): void
+  onReceive(listener: (bytes: Uint8Array) => void): void
+  /** Something that keeps bytes from going out, in words for the operator; null when it is over. */
+  onTrouble(listener: (trouble: string | null) => void): void
+  close(): void
+}

@@ -1,0 +1,107 @@
+/** What is kept. Angles in degrees, zoom and focus in the lens's own units. */
+
+import { sql } from 'drizzle-orm'
+import {
+  boolean,
+  customType,
+  doublePrecision,
+  integer,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uniqueIndex,
+  uuid,
+} from 'drizzle-orm/pg-core'
+
+const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
+const id = () => uuid('id').primaryKey().defaultRandom()
+const createdAt = () => timestamp('created_at', { withTimezone: true }).notNull().defaultNow()
+
+export const venue = pgTable('venue', { id: id(), name: text('name').notNull(), createdAt: createdAt() })
+
+export const event = pgTable(
+  'event',
+  {
+    id: id(),
+    venueId: uuid('venue_id')
+      .notNull()
+      .references(() => venue.id, { onDelete: 'cascade' }),
+    name: text('name').notNull(),
+    open: boolean('open').notNull().default(false),
+    createdAt: createdAt(),
+  },
+  // One event of a venue is open at a time.
+  (t) => [uniqueIndex('event_one_open').on(t.venueId).where(sql`${t.open}`)],
+)
+
+export const camera = pgTable(
+  'camera',
+  {
+    id: id(),
+    venueId: uuid('venue_id')
+      .notNull()
+      .references(() => venue.id, { onDelete: 'cascade' }),
+    number: integer('number').notNull(),
+    name: text('name').notNull(),
+    /** How it is reached; so far `visca-udp`. */
+    link: text('link').notNull(),
+    host: text('host').notNull(),
+    port: integer('port').notNull(),
+    headProfile: text('head_profile').notNull(),
+    /** MJPEG stream, and a single JPEG. */
+    streamUrl: text('stream_url'),
+    snapshotUrl: text('snapshot_url'),
+    createdAt: createdAt(),
+  },
+  (t) => [uniqueIndex('camera_number').on(t.venueId, t.number)],
+)
+
+export const picture = pgTable('picture', {
+  id: id(),
+  jpeg: bytea('jpeg').notNull(),
+  takenAt: timestamp('taken_at', { withTimezone: true }).notNull(),
+})
+
+export const preset = pgTable(
+  'preset',
+  {
+    id: id(),
+    eventId: uuid('event_id')
+      .notNull()
+      .references(() => event.id, { onDelete: 'cascade' }),
+    cameraId: uuid('camera_id')
+      .notNull()
+      .references(() => camera.id, { onDelete: 'cascade' }),
+    number: integer('number').notNull(),
+    /** Place among the tiles of its camera, rising. */
+    order: doublePrecision('order').notNull(),
+    name: text('name').notNull(),
+    currentVersion: integer('current_version').notNull(),
+    /** Set when deleted; kept, so that it can come back. */
+    deletedAt: timestamp('deleted_at', { withTimezone: true }),
+    createdAt: createdAt(),
+  },
+  (t) => [
+    uniqueIndex('preset_number').on(t.eventId, t.cameraId, t.number).where(sql`${t.deletedAt} is null`),
+  ],
+)
+
+/** Every store makes a version; none is ever changed, so an overwrite can be undone. */
+export const presetVersion = pgTable(
+  'preset_version',
+  {
+    presetId: uuid('preset_id')
+      .notNull()
+      .references(() => preset.id, { onDelete: 'cascade' }),
+    version: integer('version').notNull(),
+    panDeg: doublePrecision('pan_deg').notNull(),
+    tiltDeg: doublePrecision('tilt_deg').notNull(),
+    zoom: doublePrecision('zoom').notNull(),
+    focusAuto: boolean('focus_auto').notNull(),
+    focus: doublePrecision('focus'),
+    pictureId: uuid('picture_id').references(() => picture.id),
+    storedAt: timestamp('stored_at', { withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [primaryKey({ columns: [t.presetId, t.version] })],
+)

@@ -1,0 +1,98 @@
+/** The body of a stand-in camera: head, lens, focus, power and memories. Angles in degrees. */
+import { type HeadProfile, topSpeed } from '../../core/heads/profile'
+import { createLens, type Lens } from '../../core/optics/lens'
+import { Axis } from './axis'
+import { Focus } from './focus'
+
+export interface BodyPose {
+  panDeg: number
+  tiltDeg: number
+  zoom: number
+}
+
+interface Memory extends BodyPose {
+  focusAuto: boolean
+  focus: number
+}
+
+const ZOOM_ACCEL = 60_000
+
+export class Head {
+  readonly pan: Axis
+  readonly tilt: Axis
+  readonly zoom: Axis
+  readonly focus = new Focus()
+  readonly lens: Lens
+  power = true
+  tallyLamp = false
+  private readonly memories = new Map<number, Memory>()
+  private advancedAtMs: number
+
+  /**
+   * @param distanceAlong metres to what is seen in a direction, for the focus
+   */
+  constructor(
+    readonly profile: HeadProfile,
+    start: BodyPose,
+    private readonly distanceAlong: (panDeg: number, tiltDeg: number) => number,
+    nowMs: number,
+  ) {
+    const axis = (a: HeadProfile['pan'], at: number) =>
+      new Axis(at, { min: a.minDeg, max: a.maxDeg, accel: a.accelDegPerSec2, step: 1 / a.unitsPerDeg })
+    this.pan = axis(profile.pan, start.panDeg)
+    this.tilt = axis(profile.tilt, start.tiltDeg)
+    this.lens = createLens(profile.lens)
+    const { wide, tele } = this.lens
+    this.zoom = new Axis(start.zoom, { min: wide, max: tele, accel: ZOOM_ACCEL, step: 1 })
+    this.advancedAtMs = nowMs
+  }
+
+  get moving(): boolean {
+    return this.pan.moving || this.tilt.moving || this.zoom.moving
+  }
+
+  get hfovDeg(): number {
+    return this.lens.hfovDeg(this.zoom.position)
+  }
+
+  advance(nowMs: number): void {
+    const seconds = (nowMs - this.advancedAtMs) / 1000
+    if (seconds <= 0) return
+    this.advancedAtMs = nowMs
+    this.pan.advance(seconds)
+    this.tilt.advance(seconds)
+    this.zoom.advance(seconds)
+    if (this.power) this.focus.advance(seconds, this.distanceAlong(this.pan.position, this.tilt.position))
+  }
+
+  standby(): void {
+    this.power = false
+    for (const axis of [this.pan, this.tilt, this.zoom]) axis.drive(0)
+  }
+
+  remember(slot: number): void {
+    this.memories.set(slot, {
+      panDeg: this.pan.position,
+      tiltDeg: this.tilt.position,
+      zoom: this.zoom.position,
+      focusAuto: this.focus.auto,
+      focus: this.focus.position,
+    })
+  }
+
+  forget(slot: number): void {
+    this.memories.delete(slot)
+  }
+
+  /** False where the memory is empty. */
+  recall(slot: number): boolean {
+    const memory = this.memories.get(slot)
+    if (!memory) return false
+    this.pan.goTo(memory.panDeg, topSpeed(this.profile.pan))
+    this.tilt.goTo(memory.tiltDeg, topSpeed(this.profile.tilt))
+    this.zoom.goTo(memory.zoom, this.profile.zoomTravelPerSec)
+    this.focus.setAuto(memory.focusAuto)
+    if (!memory.focusAuto) this.focus.goTo(memory.focus)
+    return true
+  }
+}

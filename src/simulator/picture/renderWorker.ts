@@ -1,0 +1,21 @@
+/** The thread that draws: takes shots, gives JPEGs back. Protocols never wait for it. */
+import { parentPort, workerData } from 'node:worker_threads'
+import { registerFonts, renderShot, type Shot } from '../scene/render'
+
+export interface RenderJob {
+  id: number
+  shot: Shot
+  width: number
+  height: number
+  quality: number
+}
+export interface RenderResult {
+  id: number
+  jpeg: Uint8Array
+}
+
+registerFonts((workerData as { fonts: string[] }).fonts)
+parentPort?.on('message', (job: RenderJob) => {
+  const jpeg = new Uint8Array(renderShot(job.shot, job.width, job.height, job.quality))
+  parentPort?.postMessage({ id: job.id, jpeg } satisfies RenderResult, [jpeg.buffer])
+})

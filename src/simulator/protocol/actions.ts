@@ -1,0 +1,156 @@
+/** What a VISCA command does to a stand-in's body, and when it is done. */
+import type { ViscaCommand } from '../../core/visca/commands'
+import type { Answer, InquiryKind } from '../../core/visca/inquiries'
+import type { Head } from '../body/head'
+
+export type Group = 'panTilt' | 'zoom' | 'focus' | 'other'
+
+/** The parts of the body that a command occupies: a newer one for the same part ends the older. */
+export function groupsOf(command: ViscaCommand): Group[] {
+  switch (command.kind) {
+    case 'ptDrive':
+    case 'ptAbsolute':
+    case 'ptRelative':
+    case 'ptHome':
+    case 'ptReset':
+      return ['panTilt']
+    case 'zoomDrive':
+    case 'zoomTo':
+      return ['zoom']
+    case 'focusDrive':
+    case 'focusTo':
+    case 'focusMode':
+    case 'focusOnePush':
+      return ['focus']
+    case 'memory':
+      return command.action === 'recall' ? ['panTilt', 'zoom', 'focus'] : ['other']
+    default:
+      return ['other']
+  }
+}
+
+/** `done` tells whether the command has run its course; `refused` that it cannot be executed now. */
+export type Outcome = { done: () => boolean } | 'refused'
+
+const AT_ONCE: Outcome = { done: () => true }
+
+function goTo(head: Head, panUnits: number, tiltUnits: number, panStep: number, tiltStep: number): Outcome {
+  const { pan, tilt } = head.profile
+  const [panDeg, tiltDeg] = [panUnits / pan.unitsPerDeg, tiltUnits / tilt.unitsPerDeg]
+  const inside = (deg: number, a: typeof pan) => deg >= a.minDeg - 1e-9 && deg <= a.maxDeg + 1e-9
+  const panSpeed = pan.speedsDegPerSec[panStep - 1]
+  const tiltSpeed = tilt.speedsDegPerSec[tiltStep - 1]
+  if (!inside(panDeg, pan) || !inside(tiltDeg, tilt) || !panSpeed || !tiltSpeed) return 'refused'
+  head.pan.goTo(panDeg, panSpeed)
+  head.tilt.goTo(tiltDeg, tiltSpeed)
+  return { done: () => !head.pan.hasGoal && !head.tilt.hasGoal }
+}
+
+/** Carries a command out. */
+export function perform(head: Head, command: ViscaCommand): Outcome {
+  if (command.kind === 'power') {
+    if (command.on) head.power = true
+    else head.standby()
+    return AT_ONCE
+  }
+  if (!head.power) return 'refused'
+  const { pan, tilt, zoomSpeedsPerSec, zoomTravelPerSec } = head.profile
+  switch (command.kind) {
+    case 'ptDrive': {
+      const panSpeed = pan.speedsDegPerSec[command.panStep - 1]
+      const tiltSpeed = tilt.speedsDegPerSec[command.tiltStep - 1]
+      if ((command.pan && !panSpeed) || (command.tilt && !tiltSpeed)) return 'refused'
+      head.pan.drive(command.pan * (panSpeed ?? 0))
+      head.tilt.drive(command.tilt * (tiltSpeed ?? 0))
+      return AT_ONCE
+    }
+    case 'ptAbsolute':
+      return goTo(head, command.pan, command.tilt, command.panStep, command.tiltStep)
+    case 'ptRelative': {
+      const panTo = Math.round(head.pan.position * pan.unitsPerDeg) + command.pan
+      const tiltTo = Math.round(head.tilt.position * tilt.unitsPerDeg) + command.tilt
+      return goTo(head, panTo, tiltTo, command.panStep, command.tiltStep)
+    }
+    case 'ptHome':
+    case 'ptReset':
+      return goTo(head, 0, 0, pan.speedsDegPerSec.length, tilt.speedsDegPerSec.length)
+    case 'zoomDrive':
+      head.zoom.drive(command.direction * zoomSpeedsPerSec[command.step]!)
+      return AT_ONCE
+    case 'zoomTo':
+      if (command.position < head.lens.wide || command.position > head.lens.tele) return 'refused'
+      head.zoom.goTo(command.position, zoomTravelPerSec)
+      return { done: () => !head.zoom.hasGoal }
+    case 'focusDrive':
+      if (head.focus.auto && command.direction !== 0) return 'refused'
+      head.focus.drive(command.direction, command.step)
+      return AT_ONCE
+    case 'focusTo':
+      if (head.focus.auto) return 'refused'
+      head.focus.goTo(command.position)
+      return { done: () => !head.focus.moving }
+    case 'focusMode':
+      head.focus.setAuto(command.auto)
+      return AT_ONCE
+    case 'focusOnePush':
+      head.focus.once()
+      return AT_ONCE
+    case 'memory':
+      return performMemory(head, command.action, command.slot)
+    case 'tallyLamp':
+      head.tallyLamp = command.on
+      return AT_ONCE
+    case 'cancel':
+      return 'refused'
+  }
+}
+
+function performMemory(head: Head, action: 'clear' | 'set' | 'recall', slot: number): Outcome {
+  if (slot >= head.profile.memories) return 'refused'
+  if (action === 'set') head.remember(slot)
+  else if (action === 'clear') head.forget(slot)
+  else {
+    if (!head.recall(slot)) return 'refused'
+    return { done: () => !head.pan.hasGoal && !head.tilt.hasGoal && !head.zoom.hasGoal }
+  }
+  return AT_ONCE
+}
+
+/** A cancelled command leaves its part of the body standing still. */
+export function halt(head: Head, groups: readonly Group[]): void {
+  if (groups.includes('panTilt')) {
+    head.pan.drive(0)
+    head.tilt.drive(0)
+  }
+  if (groups.includes('zoom')) head.zoom.drive(0)
+  if (groups.includes('focus')) head.focus.drive(0, 0)
+}
+
+/** The answer to an inquiry; null where the camera gives none now. */
+export function answerTo(head: Head, inquiry: InquiryKind): Answer {
+  const { profile } = head
+  switch (inquiry) {
+    case 'power':
+      return { kind: 'power', on: head.power }
+    case 'ptPosition':
+      return {
+        kind: 'ptPosition',
+        pan: Math.round(head.pan.position * profile.pan.unitsPerDeg),
+        tilt: Math.round(head.tilt.position * profile.tilt.unitsPerDeg),
+      }
+    case 'ptTopSpeeds':
+      return {
+        kind: 'ptTopSpeeds',
+        panStep: profile.pan.speedsDegPerSec.length,
+        tiltStep: profile.tilt.speedsDegPerSec.length,
+      }
+    case 'zoomPosition':
+      return { kind: 'zoomPosition', position: Math.round(head.zoom.position) }
+    case 'focusPosition':
+      return { kind: 'focusPosition', position: head.focus.position }
+    case 'focusMode':
+      return { kind: 'focusMode', auto: head.focus.auto }
+    case 'version':
+      return { kind: 'version', maker: 0x77, model: 0x0120, rom: 0x0100, sockets: 2 }
+  }
+}

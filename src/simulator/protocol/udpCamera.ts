@@ -1,0 +1,67 @@
+/** A stand-in camera's VISCA port: UDP in and out, through a path that can be made faulty. */
+import { createSocket, type RemoteInfo, type Socket } from 'node:dgram'
+import type { Head } from '../body/head'
+import { type Faults, FaultyPath, NO_FAULTS } from './faults'
+import { ViscaResponder } from './responder'
+
+const POLL_MS = 8
+
+export class UdpCamera {
+  private readonly responder: ViscaResponder
+  private readonly path = new FaultyPath(NO_FAULTS)
+  private readonly socket: Socket
+  private readonly timer: ReturnType<typeof setInterval>
+  private peer: RemoteInfo | null = null
+
+  constructor(private readonly head: Head) {
+    this.responder = new ViscaResponder(head)
+    this.socket = createSocket('udp4')
+    this.socket.on('message', (message, peer) => {
+      for (const delay of this.path.copies()) this.after(delay, () => this.take(message, peer))
+    })
+    this.timer = setInterval(() => {
+      this.head.advance(performance.now())
+      if (this.peer) this.send(this.responder.poll(), this.peer)
+    }, POLL_MS)
+  }
+
+  listen(host: string, port: number): Promise<void> {
+    return new Promise((resolve, reject) => {
+      this.socket.once('error', reject)
+      this.socket.bind(port, host, () => {
+        this.socket.off('error', reject)
+        this.socket.on('error', () => {})
+        resolve()
+      })
+    })
+  }
+
+  setFaults(faults: Faults): void {
+    this.path.set(faults)
+    this.responder.bufferFull = faults.bufferFull
+  }
+
+  close(): void {
+    clearInterval(this.timer)
+    this.socket.close()
+  }
+
+  private after(ms: number, act: () => void): void {
+    if (ms <= 0) act()
+    else setTimeout(act, ms)
+  }
+
+  private take(message: Uint8Array, peer: RemoteInfo): void {
+    this.peer = peer
+    this.head.advance(performance.now())
+    this.send(this.responder.receive(message), peer)
+  }
+
+  private send(datagrams: Uint8Array[], peer: RemoteInfo): void {
+    for (const datagram of datagrams) {
+      for (const delay of this.path.copies()) {
+        this.after(delay, () => this.socket.send(datagram, peer.port, peer.address, () => {}))
+      }
+    }
+  }
+}

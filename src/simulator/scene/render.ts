@@ -1,0 +1,138 @@
+/** One frame of the barn from one place, and how far away what it looks at is. */
+import { createCanvas, GlobalFonts, type SKRSContext2D } from '@napi-rs/canvas'
+import { toRoom, type Vec3 } from '../../core/optics/sphere'
+import { BARN, barnParts, drawBarn } from './barn'
+import { benchPeople, HOST, TEAMS, TRIO, tablePeople } from './cast'
+import { drawPerson } from './figure'
+import {
+  BENCHES,
+  drawBench,
+  drawBuzzers,
+  drawLamp,
+  drawLectern,
+  drawScoreboard,
+  drawTable,
+  FACE,
+  LAMPS,
+} from './furniture'
+import { Projector } from './projector'
+import { drawPlayer } from './trio'
+
+export interface Shot {
+  eye: Vec3
+  /** Pan 0 of the head points this way in the barn, degrees about y. */
+  yawDeg: number
+  panDeg: number
+  tiltDeg: number
+  hfovDeg: number
+  /** Diameter of the blur of what the camera looks at, pixels of a 640 wide picture. */
+  blurPx: number
+  /** Seconds, for all that moves. */
+  atS: number
+  power: boolean
+}
+
+interface Part {
+  at: Vec3
+  draw: (view: Projector, t: number) => void
+}
+
+const PEOPLE = [...tablePeople(), ...benchPeople(), HOST]
+
+const PARTS: readonly Part[] = [
+  ...barnParts(),
+  ...PEOPLE.map((p): Part => ({ at: p.at, draw: (view, t) => drawPerson(view, p, t) })),
+  ...TEAMS.map(
+    (team, i): Part => ({
+      at: [team.at[0], team.at[1], team.at[2] - 0.35],
+      draw: (view) => drawTable(view, team, i),
+    }),
+  ),
+  ...TRIO.map((player, i): Part => ({ at: player.person.at, draw: (view, t) => drawPlayer(view, i, t) })),
+  ...Array.from(
+    { length: BENCHES },
+    (_, row): Part => ({ at: [0, 0, 3.9 - row * 1.25], draw: (view) => drawBench(view, row) }),
+  ),
+  { at: [0, 0.7, 10.2], draw: drawBuzzers },
+  { at: [-6.2, 1.5, 17.3], draw: drawLectern },
+  { at: [0, 3.5, 21.6], draw: drawScoreboard },
+  ...LAMPS.map((at): Part => ({ at, draw: (view) => drawLamp(view, at) })),
+]
+
+/** Fonts must be registered once in each thread that renders. */
+export function registerFonts(files: readonly string[]): void {
+  for (const file of files) GlobalFonts.registerFromPath(file, FACE)
+}
+
+/** Wide things (benches, beams) are sorted by their depth along the barn, the rest by distance. */
+function order(part: Part, eye: Vec3): number {
+  const wide = part.at[0] === 0 || part.at[2] < 5
+  return wide ? Math.abs(part.at[2] - eye[2]) : Math.hypot(part.at[0] - eye[0], part.at[2] - eye[2])
+}
+
+function light(ctx: SKRSContext2D, width: number, height: number): void {
+  const vignette = ctx.createRadialGradient(
+    width / 2,
+    height / 2,
+    height * 0.35,
+    width / 2,
+    height / 2,
+    width * 0.68,
+  )
+  vignette.addColorStop(0, 'rgba(8,6,4,0)')
+  vignette.addColorStop(1, 'rgba(8,6,4,0.42)')
+  ctx.fillStyle = vignette
+  ctx.fillRect(0, 0, width, height)
+}
+
+/** Draws a shot and returns it as JPEG. */
+export function renderShot(shot: Shot, width: number, height: number, quality: number): Buffer {
+  const canvas = createCanvas(width, height)
+  const ctx = canvas.getContext('2d')
+  ctx.fillStyle = '#0A0705'
+  ctx.fillRect(0, 0, width, height)
+  if (!shot.power) return canvas.toBuffer('image/jpeg', quality)
+  const blur = Math.min(24, (shot.blurPx * width) / 640)
+  const view = new Projector(
+    ctx,
+    width,
+    height,
+    shot.eye,
+    shot.panDeg + shot.yawDeg,
+    shot.tiltDeg,
+    shot.hfovDeg,
+  )
+  drawBarn(view)
+  const near = PARTS.map((part) => ({ part, depth: order(part, shot.eye) })).sort((a, b) => b.depth - a.depth)
+  for (const { part } of near) part.draw(view, shot.atS)
+  light(ctx, width, height)
+  if (blur < 0.7) return canvas.toBuffer('image/jpeg', quality)
+  const soft = createCanvas(width, height)
+  const softCtx = soft.getContext('2d')
+  softCtx.filter = `blur(${(blur / 2.6).toFixed(2)}px)`
+  softCtx.drawImage(canvas, 0, 0)
+  return soft.toBuffer('image/jpeg', quality)
+}
+
+/**
+ * Metres from the eye to what is seen in a direction: the nearest person or table close to the axis,
+ * else the walls and the floor.
+ */
+export function distanceAlong(eye: Vec3, yawDeg: number, panDeg: number, tiltDeg: number): number {
+  const [dx, dy, dz] = toRoom([0, 0, 1], panDeg + yawDeg, tiltDeg)
+  const reach = (from: number, d: number, low: number, high: number) =>
+    d > 1e-6 ? (high - from) / d : d < -1e-6 ? (low - from) / d : Number.POSITIVE_INFINITY
+  let nearest = Math.min(
+    reach(eye[0], dx, BARN.left, BARN.right),
+    reach(eye[1], dy, 0, 5.6),
+    reach(eye[2], dz, BARN.front, BARN.back),
+  )
+  for (const p of [...PEOPLE, ...TRIO.map((player) => player.person)]) {
+    const [ox, oy, oz] = [p.at[0] - eye[0], p.at[1] + 1.1 - eye[1], p.at[2] - eye[2]]
+    const along = ox * dx + oy * dy + oz * dz
+    if (along < 0.3 || along > nearest) continue
+    const off = Math.hypot(ox - dx * along, oy - dy * along, oz - dz * along)
+    if (off < 0.6) nearest = along
+  }
+  return Math.max(1, nearest)
+}
