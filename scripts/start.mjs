@@ -3,7 +3,7 @@
  * without packages, since it is what installs them.
  */
 import { networkInterfaces } from 'node:os'
-import { dirname, join, resolve } from 'node:path'
+import { dirname, resolve } from 'node:path'
 import { createInterface } from 'node:readline/promises'
 import { fileURLToPath } from 'node:url'
 import { ensurePackages } from './lib/debian.mjs'

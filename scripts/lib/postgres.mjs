@@ -39,7 +39,7 @@ function databaseFolder(data, as) {
 }
 
 async function create(folder, bin, as, passwordFile) {
-  mkdirSync(folder, { recursive: true, mode: 0o700 })
+  mkdirSync(folder, { recursive: true })
   chmodSync(folder, 0o700)
   if (as.uid !== undefined) chownSync(folder, as.uid, as.gid)
   const secret = join(folder, '..', 'pg.first')

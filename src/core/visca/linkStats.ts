@@ -5,7 +5,7 @@
 
 const INITIAL_RESEND_MS = 250
 const MIN_RESEND_MS = 60
-const MAX_RESEND_MS = 1000
+const MAX_RESEND_MS = 500
 const LOSS_GAIN = 0.05
 
 export class LinkStats {
@@ -36,6 +36,6 @@ export class LinkStats {
     const base =
       this.roundTripMs === null ? INITIAL_RESEND_MS : this.roundTripMs + 4 * Math.max(this.deviationMs, 5)
     const bounded = Math.min(MAX_RESEND_MS, Math.max(MIN_RESEND_MS, base))
-    return Math.min(MAX_RESEND_MS, bounded * 1.5 ** (sends - 1))
+    return Math.min(MAX_RESEND_MS, bounded * 1.3 ** (sends - 1))
   }
 }

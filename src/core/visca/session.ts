@@ -21,6 +21,8 @@ interface Entry {
   sequence: number
   sentMs: number
   sends: number
+  /** How often it was sent under any number. */
+  tries: number
   /** waiting: not sent, or to be sent under a new number; sent: no answer yet; running: acknowledged. */
   phase: 'waiting' | 'sent' | 'running'
   /** A newer command took its place: no resend, no report. */
@@ -32,6 +34,8 @@ interface Entry {
 const GIVE_UP_MS = 2500
 const SILENT_AFTER_MS = 2000
 const RESET_EVERY_MS = 500
+/** A stop without an answer is repeated at least this often. */
+const STOP_AGAIN_MS = 100
 const DRIVES_IN_FLIGHT = 2
 const INQUIRIES_IN_FLIGHT = 2
 const FORGET_RUNNING_MS = 90_000
@@ -158,6 +162,7 @@ export class ViscaSession {
       sequence: -1,
       sentMs: 0,
       sends: 0,
+      tries: 0,
       phase: 'waiting',
       dropped: false,
       notBeforeMs: nowMs,
@@ -197,6 +202,7 @@ export class ViscaSession {
       entry.phase = 'sent'
     }
     entry.sends += 1
+    entry.tries += 1
     entry.sentMs = nowMs
     this.oldestUnansweredMs ??= nowMs
     const type = entry.inquiry ? 'inquiry' : 'command'
@@ -204,7 +210,8 @@ export class ViscaSession {
   }
 
   private dueMs(entry: Entry): number {
-    return entry.sentMs + this.stats.resendAfterMs(entry.sends)
+    const after = this.stats.resendAfterMs(entry.sends)
+    return entry.sentMs + (entry.urgency === 'stop' ? Math.min(after, STOP_AGAIN_MS) : after)
   }
 
   private inFlight(test: (e: Entry) => boolean): number {
@@ -215,6 +222,7 @@ export class ViscaSession {
   private mayGo(entry: Entry): boolean {
     if (entry.urgency === 'stop') return this.state !== 'connecting'
     if (this.state !== 'ready') return false
+    if (entry.urgency === 'inquiry' && this.held()) return false
     if (entry.urgency === 'inquiry') return this.inFlight((e) => !!e.inquiry) < INQUIRIES_IN_FLIGHT
     if (entry.urgency === 'drive') {
       const lane = entry.lanes[0]
@@ -222,6 +230,17 @@ export class ViscaSession {
     }
     const first = this.entries.find((e) => e.urgency === 'queued' && e.phase === 'waiting')
     return first === entry && this.inFlight((e) => e.urgency === 'queued' && !e.dropped) === 0
+  }
+
+  /**
+   * No question may overtake a stop, nor an order that had to be sent again: on a network that reorders
+   * packets its number would be out of order by then, and it would be refused for ever.
+   */
+  private held(): boolean {
+    return this.entries.some((e) => {
+      if (e.dropped || e.phase === 'running') return false
+      return e.urgency === 'stop' || (e.urgency === 'queued' && e.tries > 1)
+    })
   }
 
   private waitingUntilMs(entry: Entry, nowMs: number): number {

@@ -83,9 +83,14 @@ export class Projector {
   shade(points: readonly Vec3[], from: Vec3, to: Vec3, colours: readonly string[]): void {
     const a = this.point(from)
     const b = this.point(to)
-    if (!a || !b) return this.fill(points, colours[0]!)
+    if (!a || !b) {
+      this.fill(points, colours[0]!)
+      return
+    }
     const gradient = this.ctx.createLinearGradient(a[0], a[1], b[0], b[1])
-    colours.forEach((c, i) => gradient.addColorStop(i / (colours.length - 1), c))
+    colours.forEach((c, i) => {
+      gradient.addColorStop(i / (colours.length - 1), c)
+    })
     this.fill(points, gradient)
   }
 

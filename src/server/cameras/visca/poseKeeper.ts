@@ -5,25 +5,26 @@ import type { Lens } from '../../../core/optics/lens'
 import type { LivePose } from '../../../core/presets/pose'
 import type { Answer } from '../../../core/visca/inquiries'
 
-/** Two readings closer than this say nothing about speed, ms. */
-const MIN_GAP_MS = 15
+/**
+ * Unchanged for this long counts as rest, ms. The slowest heads need some 40 ms for one encoder step, so
+ * two equal readings close together say nothing.
+ */
+const REST_MS = 100
 
 interface Reading {
   value: readonly number[]
   atMs: number
 }
 
-/** A value read again and again: at rest once two readings some time apart agree. */
+/** A value read again and again. */
 class Watched {
   last: Reading | null = null
   moving = false
+  private changedAtMs = 0
 
   take(value: readonly number[], atMs: number): void {
-    if (this.last) {
-      const changed = value.some((x, i) => x !== this.last!.value[i])
-      if (!changed && atMs - this.last.atMs < MIN_GAP_MS) return
-      this.moving = changed
-    }
+    if (!this.last || value.some((x, i) => x !== this.last!.value[i])) this.changedAtMs = atMs
+    this.moving = atMs - this.changedAtMs < REST_MS
     this.last = { value, atMs }
   }
 

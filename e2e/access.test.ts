@@ -1,0 +1,36 @@
+/** A server opened to the network asks everyone for its access code. */
+import type { Browser } from 'puppeteer-core'
+import { by, type Running, startApplication, startBrowser } from './harness'
+
+let running: Running
+let browser: Browser
+
+beforeAll(async () => {
+  ;[running, browser] = await Promise.all([startApplication({ HOST: '0.0.0.0' }), startBrowser()])
+}, 60_000)
+afterAll(async () => {
+  await browser?.close()
+  await running?.stop()
+}, 20_000)
+
+test('pages, routes and sockets are shut until the code is given', async () => {
+  expect(running.accessCode).toMatch(/^[2-9A-Z]{8}$/)
+  expect((await fetch(`${running.address}/api/desk`)).status).toBe(401)
+  const page = await browser.newPage()
+  await page.goto(running.address)
+  const socket = await page.evaluate(
+    () =>
+      new Promise((resolve) => {
+        const live = new WebSocket(`ws://${window.location.host}/live`)
+        live.onopen = () => resolve('open')
+        live.onerror = () => resolve('refused')
+      }),
+  )
+  expect(socket).toBe('refused')
+  await page.type('input', 'WRONGONE')
+  await Promise.all([page.waitForNavigation(), page.click('button')])
+  expect(await page.$eval('[role=alert]', (e) => e.textContent)).toContain('not the code')
+  await page.type('input', running.accessCode!.toLowerCase())
+  await Promise.all([page.waitForNavigation(), page.click('button')])
+  await page.waitForSelector(by('is-live'), { timeout: 20_000 })
+})

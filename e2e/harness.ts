@@ -1,0 +1,145 @@
+/** Starts the application and a browser for a test, and reads the stand-ins' truth. */
+import { type ChildProcess, spawn } from 'node:child_process'
+import { join } from 'node:path'
+import { createInterface } from 'node:readline'
+import puppeteer, { type Browser, type Page } from 'puppeteer-core'
+import type { Faults } from '../src/simulator/protocol/faults'
+import type { Truth } from '../src/simulator/standIn'
+
+export interface Running {
+  address: string
+  sim: string
+  accessCode: string | null
+  serverPid: number
+  truth(): Promise<Truth>
+  faults(faults: Partial<Faults>): Promise<void>
+  /** Ends the server with a signal and starts it anew on the same data. */
+  restart(signal: 'SIGTERM' | 'SIGKILL'): Promise<void>
+  stop(): Promise<void>
+}
+
+export const sleep = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
+
+export async function startApplication(env: Record<string, string> = {}): Promise<Running> {
+  const child: ChildProcess = spawn(process.execPath, [join(__dirname, '../scripts/serve.mjs')], {
+    env: { ...process.env, ...env },
+    stdio: ['pipe', 'pipe', 'inherit'],
+  })
+  const waiting: ((message: Record<string, unknown>) => void)[] = []
+  createInterface({ input: child.stdout! }).on('line', (line) => {
+    if (line.startsWith('{')) waiting.shift()?.(JSON.parse(line))
+  })
+  const next = () => new Promise<Record<string, unknown>>((resolve) => waiting.push(resolve))
+  const order = (message: object) => child.stdin!.write(`${JSON.stringify(message)}\n`)
+  const first = await next()
+  if (first.error) throw new Error(String(first.error))
+  const sim = String(first.sim)
+  const running: Running = {
+    address: String(first.address),
+    sim,
+    accessCode: first.accessCode as string | null,
+    serverPid: Number(first.serverPid),
+    async truth() {
+      const all = (await (await fetch(`${sim}/truth`)).json()) as Truth[]
+      return all[0]!
+    },
+    async faults(faults) {
+      const answer = await fetch(`${sim}/cameras/gallery/faults`, {
+        method: 'POST',
+        body: JSON.stringify(faults),
+      })
+      if (!answer.ok) throw new Error(await answer.text())
+    },
+    async restart(signal) {
+      const answer = next()
+      order({ do: 'restart', signal })
+      running.serverPid = Number((await answer).serverPid)
+    },
+    async stop() {
+      const ended = new Promise((resolve) => child.on('close', resolve))
+      order({ do: 'stop' })
+      await ended
+    },
+  }
+  return running
+}
+
+export const PHONE = { width: 390, height: 844, hasTouch: true, isMobile: true, deviceScaleFactor: 1 }
+export const WIDE = { width: 1280, height: 800 }
+
+export function startBrowser(): Promise<Browser> {
+  return puppeteer.launch({
+    executablePath: '/usr/bin/chromium',
+    headless: true,
+    args: [
+      '--no-sandbox',
+      '--disable-gpu',
+      '--disable-quic',
+      '--no-first-run',
+      '--disable-background-networking',
+      '--disable-component-update',
+      '--disable-sync',
+    ],
+  })
+}
+
+export const by = (id: string) => `[data-testid="${id}"]`
+
+/** Opens the Desk and waits until its camera answers and its picture is live. */
+export async function openDesk(
+  browser: Browser,
+  running: Running,
+  viewport: typeof PHONE | typeof WIDE,
+): Promise<Page> {
+  const page = await browser.newPage()
+  await page.setViewport(viewport)
+  await page.goto(running.address)
+  await page.waitForSelector(by('is-live'), { timeout: 20_000 })
+  await page.waitForSelector(by('framing'), { timeout: 20_000 })
+  return page
+}
+
+export async function centre(page: Page, id: string): Promise<{ x: number; y: number }> {
+  const box = await (await page.waitForSelector(by(id)))!.boundingBox()
+  return { x: box!.x + box!.width / 2, y: box!.y + box!.height / 2 }
+}
+
+/** Waits until a condition holds; fails with its words when it does not in time. */
+export async function eventually(what: string, test: () => Promise<boolean>, withinMs = 8000): Promise<void> {
+  const end = Date.now() + withinMs
+  while (Date.now() < end) {
+    if (await test()) return
+    await sleep(50)
+  }
+  throw new Error(`not within ${withinMs} ms: ${what}`)
+}
+
+export const textOf = (page: Page, id: string) =>
+  page.$eval(by(id), (element) => element.textContent ?? '').catch(() => '')
+
+export const tileText = (page: Page, number: number) => textOf(page, `tile-${number}`)
+
+/** Waits until the head stands still. */
+export async function still(running: Running): Promise<Truth> {
+  let before = await running.truth()
+  for (let i = 0; i < 200; i++) {
+    await sleep(60)
+    const now = await running.truth()
+    if (!now.moving && !before.moving && now.panDeg === before.panDeg) return now
+    before = now
+  }
+  throw new Error('the head does not come to rest')
+}
+
+/** Presses a button of the page by its test id. */
+export async function press(page: Page, id: string): Promise<void> {
+  const at = await centre(page, id)
+  await page.mouse.click(at.x, at.y)
+}
+
+/** Presses the button of a note. */
+export async function pressNote(page: Page, label: string): Promise<void> {
+  const selector = `${by('note')} [role="button"][aria-label="${label}"]`
+  const button = await page.waitForSelector(selector)
+  await button!.click()
+}

@@ -1,0 +1,11 @@
+/** Unit tests: the core, stand-ins and server as plain Node, the pages' own logic under jest-expo. */
+const node = {
+  testEnvironment: 'node',
+  transform: { '\\.tsx?$': ['babel-jest', { presets: ['babel-preset-expo'] }] },
+}
+module.exports = {
+  projects: [
+    { displayName: 'rooms', ...node, testMatch: ['<rootDir>/src/{core,server,simulator}/**/*.test.ts'] },
+    { displayName: 'ui', preset: 'jest-expo/web', testMatch: ['<rootDir>/src/ui/**/*.test.{ts,tsx}'] },
+  ],
+}

@@ -1,0 +1,61 @@
+/**
+ * The whole application for tests, bench and screenshots: on free ports and a data folder of its own,
+ * told what to do in lines of JSON on its standard input, answering in lines of JSON.
+ * Orders: {"do":"restart","signal":"SIGTERM"}, {"do":"stop"}. Settings: HOST.
+ */
+import { chmodSync, mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { dirname, join } from 'node:path'
+import { createInterface } from 'node:readline'
+import { fileURLToPath } from 'node:url'
+import { freePort } from './lib/ports.mjs'
+import { startStack } from './lib/stack.mjs'
+
+const root = dirname(dirname(fileURLToPath(import.meta.url)))
+const tell = (message) => process.stdout.write(`${JSON.stringify(message)}\n`)
+const data = mkdtempSync(join(tmpdir(), 'heron-data-'))
+// The database's own user must be able to enter.
+chmodSync(data, 0o755)
+let stack = null
+
+async function stop(code) {
+  await stack?.stop()
+  rmSync(data, { recursive: true, force: true })
+  process.exit(code)
+}
+
+try {
+  const port = await freePort()
+  const simPort = await freePort()
+  stack = await startStack({
+    root,
+    data,
+    host: process.env.HOST || '127.0.0.1',
+    port,
+    simPort,
+    ownDatabase: true,
+  })
+  tell({
+    address: stack.address,
+    sim: `http://127.0.0.1:${simPort}`,
+    simNet: stack.simNet,
+    accessCode: stack.accessCode,
+    databaseUrl: stack.databaseUrl,
+    serverPid: stack.serverPid(),
+  })
+} catch (error) {
+  tell({ error: error.message })
+  await stop(1)
+}
+
+process.on('SIGTERM', () => void stop(0))
+process.on('SIGINT', () => void stop(0))
+const lines = createInterface({ input: process.stdin })
+lines.on('line', async (line) => {
+  const order = JSON.parse(line)
+  if (order.do === 'restart') {
+    await stack.restartServer(order.signal)
+    tell({ restarted: true, serverPid: stack.serverPid() })
+  } else await stop(0)
+})
+lines.on('close', () => void stop(0))

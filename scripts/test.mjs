@@ -1,0 +1,80 @@
+/**
+ * `npm test`: types, lint, the arrows between the rooms, unit tests, and browser tests against a running
+ * application on a data folder and ports of its own. The last line counts what passed and failed.
+ */
+import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { dirname, join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { ensurePackages } from './lib/debian.mjs'
+import { ensureNpm } from './lib/npm.mjs'
+import { run } from './lib/run.mjs'
+import { Fault, say, step } from './lib/say.mjs'
+import { ensureWeb } from './lib/web.mjs'
+
+const root = dirname(dirname(fileURLToPath(import.meta.url)))
+const results = mkdtempSync(join(tmpdir(), 'heron-results-'))
+let passed = 0
+let failed = 0
+
+async function check(name, args) {
+  const { code, output } = await step(name, () => run(process.execPath, args, { cwd: root }))
+  if (code === 0) passed += 1
+  else {
+    failed += 1
+    say(output)
+  }
+}
+
+async function jest(name, args) {
+  const file = join(results, `${name}.json`)
+  const all = [
+    'node_modules/jest/bin/jest.js',
+    '--ci',
+    '--json',
+    `--outputFile=${file}`,
+    '--testLocationInResults',
+    ...args,
+  ]
+  const { code, output } = await step(name, () => run(process.execPath, all, { cwd: root }))
+  try {
+    const counts = JSON.parse(readFileSync(file, 'utf8'))
+    passed += counts.numPassedTests
+    // A file that does not even load has no tests to count.
+    failed += counts.numFailedTests + counts.numRuntimeErrorTestSuites
+    if (counts.numTotalTests === 0) failed += 1
+  } catch {
+    failed += 1
+  }
+  if (code !== 0) say(output.slice(-20_000))
+}
+
+async function main() {
+  await ensurePackages(['postgresql', 'chromium'])
+  await ensureNpm(root)
+  await check('Types', ['node_modules/typescript/bin/tsc', '--noEmit'])
+  await check('Lint and format', ['node_modules/@biomejs/biome/bin/biome', 'ci', '.'])
+  await check('Arrows between the rooms', [
+    'node_modules/dependency-cruiser/bin/dependency-cruise.mjs',
+    '--config',
+    '.dependency-cruiser.cjs',
+    'src',
+    'e2e',
+    'bench',
+  ])
+  await check('Migrations match the schema', ['scripts/check-migrations.mjs'])
+  await jest('Unit tests', [])
+  await ensureWeb(root)
+  await jest('Browser tests', ['--config', 'jest.e2e.config.js', '--runInBand'])
+}
+
+main()
+  .catch((error) => {
+    failed += 1
+    console.error(error instanceof Fault ? error.message : error)
+  })
+  .finally(() => {
+    rmSync(results, { recursive: true, force: true })
+    say(`${passed} passed, ${failed} failed`)
+    process.exit(failed === 0 ? 0 : 1)
+  })

@@ -1,0 +1,74 @@
+import { mkdtemp, readFile, stat } from 'node:fs/promises'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { Hono } from 'hono'
+import { AccessCode } from './accessCode'
+import { door } from './door'
+import { hostAllowed, originAllowed, ownHosts } from './origin'
+
+const HOSTS = new Set(['desk.local', '127.0.0.1'])
+
+async function setUp() {
+  const folder = await mkdtemp(join(tmpdir(), 'heron-'))
+  const access = await AccessCode.open(folder)
+  const app = new Hono().use(door({ hosts: HOSTS, access }))
+  app.all('*', (c) => c.text('in'))
+  const ask = (path: string, init: RequestInit & { headers?: Record<string, string> } = {}) =>
+    app.request(`http://127.0.0.1:8420${path}`, {
+      ...init,
+      headers: { host: '127.0.0.1:8420', ...init.headers },
+    })
+  const give = (code: string) =>
+    ask('/access', {
+      method: 'POST',
+      body: new URLSearchParams({ code }),
+      headers: { 'content-type': 'application/x-www-form-urlencoded', origin: 'http://127.0.0.1:8420' },
+    })
+  return { folder, access, ask, give }
+}
+
+test('without the code nothing opens; with it all does, and the code outlives a restart', async () => {
+  const { folder, access, ask, give } = await setUp()
+  expect((await ask('/')).status).toBe(401)
+  expect(await (await ask('/')).text()).toContain('access code')
+  expect((await ask('/api/desk')).status).toBe(401)
+  expect((await ask('/', { headers: { cookie: 'heron_access=guess' } })).status).toBe(401)
+  expect((await give('WRONG')).status).toBe(401)
+  const opened = await give(` ${access.code.slice(0, 4)} ${access.code.slice(4).toLowerCase()}`)
+  expect(opened.status).toBe(303)
+  const cookie = opened.headers.get('set-cookie')!
+  expect(cookie).toMatch(/HttpOnly/)
+  expect(cookie).toMatch(/SameSite=Strict/)
+  expect((await ask('/', { headers: { cookie: cookie.split(';')[0]! } })).status).toBe(200)
+  expect((await AccessCode.open(folder)).code).toBe(access.code)
+  expect((await stat(join(folder, 'access.json'))).mode & 0o077).toBe(0)
+  expect(await readFile(join(folder, 'access.json'), 'utf8')).toContain(access.code)
+})
+
+test('guessing is slowed down', async () => {
+  const { access, give } = await setUp()
+  for (let i = 0; i < 10; i++) await give('AAAAAAAA')
+  expect((await give(access.code)).status).toBe(429)
+})
+
+test('another name, or another page, is turned away', async () => {
+  const app = new Hono().use(door({ hosts: HOSTS, access: null }))
+  app.all('*', (c) => c.text('in'))
+  const ask = (headers: Record<string, string>, method = 'POST') =>
+    app.request('http://x/', { method, headers })
+  expect((await ask({ host: 'evil.example' })).status).toBe(421)
+  expect((await ask({ host: 'desk.local:1', origin: 'http://evil.example' })).status).toBe(403)
+  expect((await ask({ host: 'desk.local:1', origin: 'http://desk.local:2' })).status).toBe(403)
+  expect((await ask({ host: 'desk.local:1', origin: 'http://desk.local:1' })).status).toBe(200)
+  expect((await ask({ host: 'desk.local:1' })).status).toBe(200)
+})
+
+test('hosts and origins', () => {
+  expect(ownHosts(false)).toEqual(new Set(['127.0.0.1', 'localhost', '[::1]']))
+  expect(hostAllowed('LOCALHOST:8420', ownHosts(false))).toBe(true)
+  expect(hostAllowed('[::1]:8420', ownHosts(false))).toBe(true)
+  expect(hostAllowed(undefined, HOSTS)).toBe(false)
+  expect(originAllowed(undefined, 'a:1')).toBe(false)
+  expect(originAllowed('null', 'a:1')).toBe(false)
+  expect(originAllowed('http://a:1', 'a:1')).toBe(true)
+})

@@ -1,0 +1,98 @@
+/** A button: at least a thumb wide, with a visible focus. */
+import { type ReactNode, useState } from 'react'
+import { Pressable, type StyleProp, StyleSheet, View, type ViewStyle } from 'react-native'
+import { RADIUS, TONES, TOUCH } from '../theme/tones'
+import { web } from '../theme/web'
+import { Words } from './Words'
+
+interface KeyProps {
+  label: string
+  onPress?: () => void
+  /** For keys that act while they are held. */
+  onHold?: (held: boolean) => void
+  /** Selected, or switched on. */
+  on?: boolean
+  disabled?: boolean
+  icon?: ReactNode
+  /** The keyboard's key for it, shown small. */
+  shortcut?: string | null
+  tone?: 'plain' | 'filled' | 'quiet'
+  style?: StyleProp<ViewStyle>
+  testID?: string
+  accessibilityLabel?: string
+}
+
+export function Key(props: KeyProps) {
+  const { label, onPress, onHold, on, disabled, icon, shortcut, tone = 'plain', style, testID } = props
+  const [focused, setFocused] = useState(false)
+  return (
+    <Pressable
+      testID={testID}
+      accessibilityRole="button"
+      accessibilityLabel={props.accessibilityLabel ?? label}
+      accessibilityState={{ disabled: !!disabled, selected: !!on }}
+      aria-pressed={on}
+      disabled={disabled}
+      onPress={onPress}
+      onPressIn={() => onHold?.(true)}
+      onPressOut={() => onHold?.(false)}
+      onFocus={() => setFocused(true)}
+      onBlur={() => {
+        setFocused(false)
+        onHold?.(false)
+      }}
+      style={({ pressed }) => [
+        styles.key,
+        styles[tone],
+        on && styles.on,
+        pressed && styles.pressed,
+        focused && styles.focused,
+        disabled && styles.disabled,
+        style,
+      ]}
+    >
+      {icon}
+      {label ? (
+        <Words weight="semiBold" size={15} style={web({ userSelect: 'none' })} numberOfLines={1}>
+          {label}
+        </Words>
+      ) : null}
+      {shortcut ? (
+        <View style={styles.shortcut}>
+          <Words size={11} tone="mist">
+            {shortcut}
+          </Words>
+        </View>
+      ) : null}
+    </Pressable>
+  )
+}
+
+const styles = StyleSheet.create({
+  key: {
+    minHeight: TOUCH,
+    minWidth: TOUCH,
+    paddingHorizontal: 12,
+    borderRadius: RADIUS.large,
+    borderWidth: 1,
+    flexDirection: 'row',
+    gap: 8,
+    alignItems: 'center',
+    justifyContent: 'center',
+  },
+  plain: { backgroundColor: TONES.reed, borderColor: TONES.line },
+  filled: { backgroundColor: TONES.heronFilled, borderColor: TONES.heron },
+  quiet: { backgroundColor: 'transparent', borderColor: 'transparent' },
+  on: { backgroundColor: TONES.heronFilled, borderColor: TONES.heron },
+  pressed: { backgroundColor: TONES.heronFilled, borderColor: TONES.sand },
+  focused: { outlineColor: TONES.sand, outlineWidth: 2, outlineStyle: 'solid', outlineOffset: 2 },
+  disabled: { opacity: 0.45 },
+  shortcut: {
+    borderWidth: 1,
+    borderColor: TONES.line,
+    borderRadius: 5,
+    paddingHorizontal: 5,
+    minWidth: 20,
+    alignItems: 'center',
+  },
+})

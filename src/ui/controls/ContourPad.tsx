@@ -1,0 +1,142 @@
+/** The drive pad: each line is a speed in degrees per second at this zoom. Let go and it stops. */
+import { memo, useMemo, useState } from 'react'
+import { StyleSheet, View } from 'react-native'
+import Svg, { Circle, G, Line, Path, Rect, Text as SvgText } from 'react-native-svg'
+import { contour, padPlace, padToStick } from '../../core/stick/pad'
+import { DEFAULT_FEEL, deflectionFor, zoomScale } from '../../core/stick/shape'
+import { sticks } from '../input/sticks'
+import { type DragPoint, useDrag } from '../input/useDrag'
+import { FACES, TONES } from '../theme/tones'
+import { web } from '../theme/web'
+
+const SPEEDS = [0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 40]
+const MARGIN = 10
+/** Lines closer than this run together, as a share of the pad's half. */
+const LEAST_GAP = 0.09
+
+interface ContourPadProps {
+  size: number
+  hfovDeg: number
+  wideHfovDeg: number
+  enabled: boolean
+}
+
+function linesFor(hfovDeg: number, wideHfovDeg: number) {
+  const scale = zoomScale(hfovDeg, wideHfovDeg, DEFAULT_FEEL.zoomFloor)
+  const top = DEFAULT_FEEL.topDegPerSec * scale
+  const lines: { speed: number; radius: number }[] = []
+  for (const speed of SPEEDS) {
+    const radius = deflectionFor(speed, scale, DEFAULT_FEEL)
+    const last = lines[lines.length - 1]
+    if (radius === null || radius > 1 - LEAST_GAP || radius < 0.2) continue
+    if (!last || radius - last.radius >= LEAST_GAP) lines.push({ speed, radius })
+  }
+  return [...lines, { speed: top, radius: 1 }]
+}
+
+const figure = (speed: number) =>
+  speed >= 10 ? speed.toFixed(0) : speed >= 1 ? String(+speed.toFixed(1)) : String(+speed.toFixed(2))
+
+const Lines = memo(function Lines({ size, hfovDeg, wideHfovDeg }: Omit<ContourPadProps, 'enabled'>) {
+  const half = size / 2 - MARGIN
+  const lines = useMemo(() => linesFor(hfovDeg, wideHfovDeg), [hfovDeg, wideHfovDeg])
+  const path = (radius: number) =>
+    `${contour(radius)
+      .map(
+        ([x, y], i) =>
+          `${i ? 'L' : 'M'}${(size / 2 + x * half).toFixed(1)} ${(size / 2 - y * half).toFixed(1)}`,
+      )
+      .join('')}Z`
+  return (
+    <G>
+      {[...lines].reverse().map(({ speed, radius }, i) => (
+        <Path
+          key={speed}
+          d={path(radius)}
+          fill={TONES.heron}
+          fillOpacity={0.035}
+          stroke={TONES.heron}
+          strokeOpacity={i === 0 ? 0.95 : 0.35 + 0.4 * radius}
+          strokeWidth={i === 0 ? 1.6 : 1.1}
+        />
+      ))}
+      <Circle
+        cx={size / 2}
+        cy={size / 2}
+        r={DEFAULT_FEEL.deadZone * half + 6}
+        fill={TONES.ink}
+        stroke={TONES.line}
+        strokeDasharray="2 3"
+      />
+      {lines.map(({ speed, radius }, i) => {
+        const y = size / 2 + radius * half
+        const text = i === lines.length - 1 ? `${figure(speed)}°/s` : figure(speed)
+        const w = text.length * 6.4 + 8
+        return (
+          <G key={speed}>
+            <Rect x={size / 2 - w / 2} y={y - 8} width={w} height={15} rx={4} fill={TONES.ink} />
+            <SvgText
+              x={size / 2}
+              y={y + 4}
+              fontSize={11}
+              fontFamily={FACES.regular}
+              fill={TONES.mist}
+              textAnchor="middle"
+            >
+              {text}
+            </SvgText>
+          </G>
+        )
+      })}
+    </G>
+  )
+})
+
+export function ContourPad({ size, hfovDeg, wideHfovDeg, enabled }: ContourPadProps) {
+  const [knob, setKnob] = useState<{ x: number; y: number } | null>(null)
+  const half = size / 2 - MARGIN
+  const drag = useDrag({
+    onMove({ x, y }: DragPoint) {
+      if (!enabled) return
+      const px = (x - size / 2) / half
+      const py = (size / 2 - y) / half
+      const stick = padToStick(px, py)
+      setKnob(padPlace(px, py))
+      sticks.push('pad', { pan: stick.x, tilt: stick.y })
+    },
+    onEnd() {
+      setKnob(null)
+      sticks.push('pad', null)
+    },
+  })
+  const at = { x: size / 2 + (knob?.x ?? 0) * half, y: size / 2 - (knob?.y ?? 0) * half }
+  return (
+    <View
+      {...drag}
+      testID="pad"
+      accessibilityRole="adjustable"
+      accessibilityLabel="Drive pad: pan and tilt. Arrow keys drive too."
+      style={[
+        styles.pad,
+        { width: size, height: size },
+        !enabled && styles.off,
+        web({ touchAction: 'none', userSelect: 'none', cursor: enabled ? 'grab' : 'not-allowed' }),
+      ]}
+    >
+      <Svg width={size} height={size} style={styles.through}>
+        <Lines size={size} hfovDeg={Math.round(hfovDeg * 10) / 10} wideHfovDeg={wideHfovDeg} />
+        {knob ? (
+          <Line x1={size / 2} y1={size / 2} x2={at.x} y2={at.y} stroke={TONES.sand} strokeWidth={2} />
+        ) : null}
+        <Circle cx={at.x} cy={at.y} r={knob ? 20 : 15} fill={TONES.sand} fillOpacity={knob ? 1 : 0.9} />
+        <Circle cx={at.x} cy={at.y} r={6} fill={TONES.ink} />
+      </Svg>
+    </View>
+  )
+}
+
+const styles = StyleSheet.create({
+  pad: { alignItems: 'center', justifyContent: 'center' },
+  off: { opacity: 0.4 },
+  through: { pointerEvents: 'none' },
+})

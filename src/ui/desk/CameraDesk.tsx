@@ -1,0 +1,234 @@
+/** The Desk with its camera: one set of pieces, arranged for a phone or a wide screen. */
+import {
+  type ClientRect,
+  type CollisionDetection,
+  DndContext,
+  type DragEndEvent,
+  DragOverlay,
+  PointerSensor,
+  pointerWithin,
+  useSensor,
+  useSensors,
+} from '@dnd-kit/core'
+import { useCallback, useEffect, useRef, useState } from 'react'
+import { Image, StyleSheet, useWindowDimensions, View } from 'react-native'
+import type { CameraView, DeskView } from '../../server/api'
+import { Advice } from '../basics/Advice'
+import { fault } from '../basics/notes'
+import { sticks } from '../input/sticks'
+import { useKeys } from '../input/useKeys'
+import { useTopic } from '../live/hooks'
+import { live } from '../live/live'
+import { overwrite, recall, setAutoFocus, storeNew } from '../presets/actions'
+import { Board } from '../presets/Board'
+import { NEW_TILE } from '../presets/NewTile'
+import { PresetSheet } from '../presets/PresetSheet'
+import { RADIUS, TONES, WIDE_FROM } from '../theme/tones'
+import { CameraCard } from './CameraCard'
+import { Deck } from './Deck'
+import { Header } from './Header'
+import { Stage, stageExtra, stageHeight } from './Stage'
+import { useCamera } from './useCamera'
+import { useDigits } from './useDigits'
+
+const RAIL = 196
+const SIDE = 356
+const DECK_PHONE = 204
+const DECK_WIDE = 248
+const HEADER = 46
+/** A drag begins when the pointer has gone this far, px; before that it is a touch. */
+const DRAG_FROM = 8
+
+/** The tile under the pointer; nothing elsewhere, so that a slip stores nothing. */
+const underPointer: CollisionDetection = (args) => pointerWithin(args)
+
+function pictureWidth(width: number, height: number, wide: boolean): number {
+  const room = wide ? width - RAIL - SIDE - 12 : width
+  const byWidth = room - stageExtra - (wide ? 0 : 4)
+  const byHeight = ((height - HEADER - (wide ? DECK_WIDE + 60 : DECK_PHONE + 190) - 34) * 16) / 9
+  return Math.max(220, Math.floor(Math.min(byWidth, byHeight)))
+}
+
+/** A small still of the picture, to hang on the finger. */
+function still(canvas: HTMLCanvasElement | null): string | null {
+  try {
+    return canvas?.width ? canvas.toDataURL('image/jpeg', 0.7) : null
+  } catch {
+    return null
+  }
+}
+
+export function CameraDesk({ desk, view }: { desk: DeskView; view: CameraView }) {
+  const size = useWindowDimensions()
+  const wide = size.width >= WIDE_FROM
+  const camera = useCamera(view)
+  const connected = useTopic('connected')
+  const presets = desk.presets.filter((p) => p.cameraId === view.id)
+  const canvas = useRef<HTMLCanvasElement | null>(null)
+  const [edited, setEdited] = useState<string | null>(null)
+  const [held, setHeld] = useState<string | null>(null)
+  const [dragging, setDragging] = useState(false)
+  const [busy, setBusy] = useState(false)
+  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: DRAG_FROM } }))
+
+  useEffect(() => {
+    sticks.select(view.id)
+    return () => sticks.select(null)
+  }, [view.id])
+  useEffect(() => {
+    live().onNotice = (_camera, text) => fault(text)
+  }, [])
+
+  const store = useCallback(async () => {
+    if (busy) return
+    setBusy(true)
+    await storeNew(view.id, setEdited)
+    setBusy(false)
+  }, [busy, view.id])
+  const onRecall = useCallback((id: string) => void recall(id), [])
+  const digits = useDigits(presets, onRecall)
+  useKeys({
+    digit: digits.digit,
+    enter: digits.enter,
+    store: () => void store(),
+    toggleFocus: () => camera.pose && void setAutoFocus(view.id, !camera.pose.focusAuto),
+    stop: () => sticks.letGo(),
+  })
+
+  const drop = ({ over }: DragEndEvent) => {
+    setDragging(false)
+    if (!over) return
+    const target = presets.find((p) => p.id === over.id)
+    if (over.id === NEW_TILE) void store()
+    else if (target) void overwrite(target)
+  }
+
+  const width = pictureWidth(size.width, size.height, wide)
+  const editedPreset = presets.find((p) => p.id === edited)
+  const header = <Header event={desk.event.name} venue={desk.venue.name} wide={wide} />
+  const stage = (
+    <Stage
+      camera={camera}
+      presets={presets}
+      width={width}
+      canvasRef={canvas}
+      typed={digits.typed}
+      onRecall={onRecall}
+    />
+  )
+  const lost =
+    connected === false ? (
+      <Advice
+        title="No connection to the server"
+        text="Nothing can be driven from here. See that the computer which runs Steady Heron is on, and on this network. This page comes back by itself."
+        style={styles.lost}
+      />
+    ) : null
+  const deck = (
+    <Deck
+      camera={camera}
+      size={wide ? DECK_WIDE : DECK_PHONE}
+      wide={wide}
+      busy={busy}
+      onStore={() => void store()}
+    />
+  )
+  const board = (
+    <Board
+      title={view.name}
+      presets={presets}
+      pose={camera.pose}
+      travel={camera.travel}
+      zoomRange={camera.zoomRange}
+      dragging={dragging}
+      onRecall={onRecall}
+      onEdit={setEdited}
+      onStore={() => void store()}
+    />
+  )
+  return (
+    <DndContext
+      sensors={sensors}
+      collisionDetection={underPointer}
+      autoScroll={false}
+      onDragStart={() => {
+        setHeld(still(canvas.current))
+        setDragging(true)
+      }}
+      onDragEnd={drop}
+      onDragCancel={() => setDragging(false)}
+    >
+      <View style={styles.page}>
+        {header}
+        {wide ? (
+          <View style={styles.columns}>
+            <View style={styles.rail}>
+              <CameraCard camera={camera} />
+            </View>
+            <View style={styles.middle}>
+              {lost}
+              {stage}
+              {deck}
+            </View>
+            <View style={styles.side}>{board}</View>
+          </View>
+        ) : (
+          <>
+            {lost}
+            <View style={[styles.top, { height: stageHeight(width) + 6 }]}>{stage}</View>
+            {board}
+            <View style={styles.deckPhone}>{deck}</View>
+          </>
+        )}
+      </View>
+      <DragOverlay dropAnimation={null} modifiers={[belowFinger]}>
+        {dragging ? (
+          <View style={styles.held}>
+            {held ? <Image source={{ uri: held }} style={styles.heldPicture} /> : null}
+          </View>
+        ) : null}
+      </DragOverlay>
+      {editedPreset ? (
+        <PresetSheet key={editedPreset.id} preset={editedPreset} onClose={() => setEdited(null)} />
+      ) : null}
+    </DndContext>
+  )
+}
+
+const HELD = { width: 128, height: 72 }
+
+/** Hangs the still centred on the pointer, whatever point of the picture was taken. */
+function belowFinger(args: {
+  transform: { x: number; y: number; scaleX: number; scaleY: number }
+  activatorEvent: Event | null
+  activeNodeRect: ClientRect | null
+}) {
+  const { transform, activatorEvent, activeNodeRect } = args
+  if (!(activatorEvent instanceof PointerEvent) || !activeNodeRect) return transform
+  return {
+    ...transform,
+    x: transform.x + activatorEvent.clientX - activeNodeRect.left - HELD.width / 2,
+    y: transform.y + activatorEvent.clientY - activeNodeRect.top - HELD.height / 2,
+  }
+}
+
+const styles = StyleSheet.create({
+  page: { flex: 1, backgroundColor: TONES.ink, minHeight: 0 },
+  columns: { flex: 1, flexDirection: 'row', minHeight: 0 },
+  rail: { width: RAIL, padding: 10, borderRightWidth: 1, borderRightColor: TONES.line },
+  middle: { flex: 1, alignItems: 'center', paddingTop: 10, gap: 6 },
+  side: { width: SIDE, borderLeftWidth: 1, borderLeftColor: TONES.line, paddingTop: 4 },
+  top: { alignItems: 'center', paddingTop: 6 },
+  deckPhone: { borderTopWidth: 1, borderTopColor: TONES.line },
+  lost: { margin: 8 },
+  held: {
+    ...HELD,
+    borderRadius: RADIUS.small,
+    borderWidth: 2,
+    borderColor: TONES.heron,
+    overflow: 'hidden',
+    backgroundColor: TONES.marsh,
+    opacity: 0.92,
+  },
+  heldPicture: { width: '100%', height: '100%' },
+})

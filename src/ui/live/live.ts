@@ -1,0 +1,128 @@
+/** What the server tells live, kept by topic, and orders to it. One of these per page. */
+import type { FromServer, Health, ToServer } from '../../core/live/messages'
+import type { LivePose } from '../../core/presets/pose'
+import type { Travel } from '../../core/presets/standing'
+import { openSocket, type Reconnecting } from './socket'
+
+export interface Topics {
+  /** Is the page connected to the server? Null before the first answer. */
+  connected: boolean | null
+  [pose: `pose/${string}`]: LivePose | null
+  [health: `health/${string}`]: Health
+  [travel: `travel/${string}`]: Travel | null
+}
+
+type Listener = (value: unknown) => void
+type Result = { ok: true } | { ok: false; message: string }
+
+const LOST: Result = {
+  ok: false,
+  message: 'The page has lost its server: nothing was sent. It tries to come back.',
+}
+const ANSWER_WITHIN_MS = 5000
+
+export class Live {
+  private readonly values = new Map<string, unknown>([['connected', null]])
+  private readonly listeners = new Map<string, Set<Listener>>()
+  private readonly requests = new Map<number, (result: Result) => void>()
+  private readonly socket: Reconnecting
+  private nextRequest = 1
+  /** Stored data changed, or may have while the page was away. */
+  onChanged: () => void = () => {}
+  onNotice: (camera: string | null, text: string) => void = () => {}
+
+  constructor() {
+    this.socket = openSocket('/live', {
+      open: () => this.put('connected', true),
+      close: () => this.lost(),
+      message: (data) => {
+        if (typeof data === 'string') this.take(JSON.parse(data) as FromServer)
+      },
+    })
+  }
+
+  get(topic: string): unknown {
+    return this.values.get(topic)
+  }
+
+  subscribe(topic: string, listener: Listener): () => void {
+    const set = this.listeners.get(topic) ?? new Set()
+    this.listeners.set(topic, set.add(listener))
+    return () => set.delete(listener)
+  }
+
+  /** False where the page has no connection. */
+  send(message: ToServer): boolean {
+    return this.socket.send(message)
+  }
+
+  recall(preset: string): Promise<Result> {
+    return this.request((request) => ({ t: 'recall', request, preset }))
+  }
+
+  focusMode(camera: string, auto: boolean): Promise<Result> {
+    return this.request((request) => ({ t: 'focusMode', request, camera, auto }))
+  }
+
+  private request(make: (request: number) => ToServer): Promise<Result> {
+    const request = this.nextRequest++
+    if (!this.send(make(request))) return Promise.resolve(LOST)
+    return new Promise((resolve) => {
+      const timer = setTimeout(
+        () => end({ ok: false, message: 'The server did not answer in time.' }),
+        ANSWER_WITHIN_MS,
+      )
+      const end = (result: Result) => {
+        clearTimeout(timer)
+        this.requests.delete(request)
+        resolve(result)
+      }
+      this.requests.set(request, end)
+    })
+  }
+
+  private put(topic: string, value: unknown): void {
+    this.values.set(topic, value)
+    for (const listener of this.listeners.get(topic) ?? []) listener(value)
+  }
+
+  private lost(): void {
+    this.put('connected', false)
+    // What the page knew of the cameras is not known any more.
+    for (const topic of [...this.values.keys()]) if (topic.startsWith('pose/')) this.put(topic, null)
+    for (const end of [...this.requests.values()]) end(LOST)
+  }
+
+  private take(message: FromServer): void {
+    switch (message.t) {
+      case 'hello':
+      case 'changed':
+        this.onChanged()
+        return
+      case 'pose':
+        this.put(`pose/${message.camera}`, message.pose)
+        return
+      case 'health':
+        this.put(`health/${message.camera}`, message.health)
+        return
+      case 'travel':
+        this.put(`travel/${message.camera}`, message.travel)
+        return
+      case 'notice':
+        this.onNotice(message.camera, message.text)
+        return
+      case 'result':
+        this.requests.get(message.request)?.(
+          message.ok ? { ok: true } : { ok: false, message: message.message ?? 'The server refused this.' },
+        )
+    }
+  }
+}
+
+let shared: Live | null = null
+
+/** The page's connection; made at the first use. */
+export function live(): Live {
+  shared ??= new Live()
+  return shared
+}

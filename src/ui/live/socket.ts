@@ -1,0 +1,50 @@
+/** A WebSocket that comes back by itself. */
+
+const RETRY_MS = [300, 600, 1200, 2000]
+
+export interface Reconnecting {
+  send(message: object): boolean
+  close(): void
+}
+
+/** @param path on the server that served this page */
+export function openSocket(
+  path: string,
+  on: { open(): void; close(): void; message(data: string | ArrayBuffer): void },
+): Reconnecting {
+  let socket: WebSocket | null = null
+  let tries = 0
+  let closed = false
+  const url = `${window.location.protocol === 'https:' ? 'wss' : 'ws'}://${window.location.host}${path}`
+
+  const connect = () => {
+    if (closed) return
+    const mine = new WebSocket(url)
+    mine.binaryType = 'arraybuffer'
+    socket = mine
+    mine.onopen = () => {
+      tries = 0
+      on.open()
+    }
+    mine.onmessage = (event) => on.message(event.data)
+    mine.onclose = () => {
+      if (socket !== mine) return
+      socket = null
+      on.close()
+      setTimeout(connect, RETRY_MS[Math.min(tries++, RETRY_MS.length - 1)])
+    }
+  }
+  connect()
+
+  return {
+    send(message) {
+      if (socket?.readyState !== WebSocket.OPEN) return false
+      socket.send(JSON.stringify(message))
+      return true
+    },
+    close() {
+      closed = true
+      socket?.close()
+    },
+  }
+}

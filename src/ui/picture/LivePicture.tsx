@@ -1,0 +1,110 @@
+/** A camera's live picture on a canvas. When it is older than two seconds, it says so and looks so. */
+import { type RefObject, useEffect, useRef, useState } from 'react'
+import { StyleSheet, View } from 'react-native'
+import { Words } from '../basics/Words'
+import { pictures } from '../live/pictures'
+import { RADIUS, TONES } from '../theme/tones'
+
+const STALE_MS = 2000
+const CHECK_MS = 250
+
+/** null: none came yet; 0: live; else its age in whole seconds. */
+type Age = number | null
+
+interface LivePictureProps {
+  camera: string
+  width: number
+  height: number
+  canvasRef?: RefObject<HTMLCanvasElement | null>
+}
+
+export function LivePicture({ camera, width, height, canvasRef }: LivePictureProps) {
+  const own = useRef<HTMLCanvasElement | null>(null)
+  const canvas = canvasRef ?? own
+  const [age, setAge] = useState<Age>(null)
+
+  useEffect(() => {
+    let takenAtMs: number | null = null
+    setAge(null)
+    const stop = pictures.watch(camera, ({ bitmap, takenAtMs: at }) => {
+      const target = canvas.current
+      if (!target) return
+      if (target.width !== bitmap.width || target.height !== bitmap.height) {
+        target.width = bitmap.width
+        target.height = bitmap.height
+      }
+      target.getContext('2d')?.drawImage(bitmap, 0, 0)
+      takenAtMs = at
+      if (performance.now() - at < STALE_MS) setAge(0)
+    })
+    const timer = setInterval(() => {
+      if (takenAtMs === null) return
+      const ms = performance.now() - takenAtMs
+      setAge(ms < STALE_MS ? 0 : Math.floor(ms / 1000))
+    }, CHECK_MS)
+    return () => {
+      stop()
+      clearInterval(timer)
+    }
+  }, [camera, canvas])
+
+  const live = age === 0
+  return (
+    <View
+      style={[styles.frame, { width, height }]}
+      testID="picture"
+      accessibilityLabel={live ? 'Live picture' : 'Picture, not live'}
+    >
+      <canvas
+        ref={canvas}
+        style={{ width, height, display: 'block', filter: live ? 'none' : 'grayscale(1) brightness(0.5)' }}
+      />
+      {age === null ? (
+        <View style={styles.over}>
+          <Words tone="mist">Waiting for a picture…</Words>
+        </View>
+      ) : null}
+      {age ? (
+        <View style={styles.over}>
+          <View style={styles.stale} testID="not-live">
+            <Words size={18} weight="bold" tone="clay">
+              Not live
+            </Words>
+            <Words size={14}>{age < 3600 ? `This picture is ${age} s old` : 'This picture is old'}</Words>
+          </View>
+        </View>
+      ) : null}
+      {live ? (
+        <View style={styles.live} testID="is-live">
+          <Words size={12} tone="mist">
+            live
+          </Words>
+        </View>
+      ) : null}
+    </View>
+  )
+}
+
+const styles = StyleSheet.create({
+  frame: { backgroundColor: '#060A0B', borderRadius: RADIUS.small, overflow: 'hidden' },
+  over: { ...StyleSheet.absoluteFill, alignItems: 'center', justifyContent: 'center', pointerEvents: 'none' },
+  stale: {
+    backgroundColor: TONES.ink,
+    borderColor: TONES.clay,
+    borderWidth: 2,
+    borderStyle: 'dashed',
+    borderRadius: RADIUS.middle,
+    paddingHorizontal: 16,
+    paddingVertical: 8,
+    alignItems: 'center',
+  },
+  live: {
+    position: 'absolute',
+    right: 6,
+    bottom: 6,
+    backgroundColor: 'rgba(12,19,21,0.82)',
+    borderRadius: RADIUS.small,
+    paddingHorizontal: 7,
+    paddingVertical: 2,
+  },
+})

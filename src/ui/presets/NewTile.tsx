@@ -1,0 +1,53 @@
+/** The empty tile: drop the picture on it, or touch it, to store a new preset. */
+import { useDroppable } from '@dnd-kit/core'
+import Plus from 'lucide-react-native/icons/plus'
+import { useState } from 'react'
+import { Pressable, StyleSheet, View } from 'react-native'
+import { Words } from '../basics/Words'
+import { RADIUS, TONES } from '../theme/tones'
+
+export const NEW_TILE = 'new'
+
+export function NewTile({ width, dragging, onPress }: { width: number; dragging: boolean; onPress(): void }) {
+  const { setNodeRef, isOver } = useDroppable({ id: NEW_TILE })
+  const [focused, setFocused] = useState(false)
+  return (
+    <Pressable
+      ref={setNodeRef as unknown as React.Ref<View>}
+      testID="tile-new"
+      accessibilityRole="button"
+      accessibilityLabel="Store a new preset here"
+      onPress={onPress}
+      onFocus={() => setFocused(true)}
+      onBlur={() => setFocused(false)}
+      style={{ width, gap: 3 }}
+    >
+      <View
+        style={[
+          styles.frame,
+          { width, height: Math.round((width * 9) / 16) },
+          (dragging || focused) && styles.target,
+          isOver && styles.over,
+        ]}
+      >
+        <Plus size={24} color={TONES.heron} />
+      </View>
+      <Words size={13} tone="mist" numberOfLines={1}>
+        {dragging ? 'Drop to store' : 'Drop picture'}
+      </Words>
+    </Pressable>
+  )
+}
+
+const styles = StyleSheet.create({
+  frame: {
+    borderRadius: RADIUS.small,
+    borderWidth: 2,
+    borderStyle: 'dashed',
+    borderColor: TONES.line,
+    alignItems: 'center',
+    justifyContent: 'center',
+  },
+  target: { borderColor: TONES.heron },
+  over: { backgroundColor: TONES.heronFilled, borderStyle: 'solid', borderColor: TONES.heron },
+})

@@ -1,0 +1,158 @@
+/** A preset's tile: its picture, number and name, and the truth about its camera. */
+import { useDroppable } from '@dnd-kit/core'
+import TriangleAlert from 'lucide-react-native/icons/triangle-alert'
+import { useState } from 'react'
+import { Image, Pressable, StyleSheet, View } from 'react-native'
+import type { Standing } from '../../core/presets/standing'
+import type { PresetView } from '../../server/api'
+import { pictureUrl } from '../api/client'
+import { Words } from '../basics/Words'
+import { RADIUS, TONES } from '../theme/tones'
+import { web } from '../theme/web'
+
+interface PresetTileProps {
+  preset: PresetView
+  standing: Standing
+  width: number
+  editing: boolean
+  dragging: boolean
+  onPress(): void
+  onEdit(): void
+}
+
+/** What a tile says beside its name. */
+function words(standing: Standing): string {
+  switch (standing.kind) {
+    case 'travelling':
+      return `${(standing.leftMs / 1000).toFixed(1)} s`
+    case 'here':
+      return 'here'
+    case 'off':
+      return standing.zoomOnly
+        ? 'zoom moved off'
+        : `moved off ${standing.deg.toFixed(standing.deg < 10 ? 1 : 0)}°`
+    case 'failed':
+      return 'not reached'
+    case 'unknown':
+      return 'unknown'
+    case 'idle':
+      return ''
+  }
+}
+
+export function PresetTile({ preset, standing, width, editing, dragging, onPress, onEdit }: PresetTileProps) {
+  const { setNodeRef, isOver } = useDroppable({ id: preset.id })
+  const [focused, setFocused] = useState(false)
+  const height = Math.round((width * 9) / 16)
+  const state = words(standing)
+  const label = `${editing ? 'Change' : 'Recall'} preset ${preset.number}, ${preset.name}${state ? `, ${state}` : ''}`
+  return (
+    <Pressable
+      ref={setNodeRef as unknown as React.Ref<View>}
+      testID={`tile-${preset.number}`}
+      accessibilityRole="button"
+      accessibilityLabel={label}
+      onPress={editing ? onEdit : onPress}
+      onLongPress={onEdit}
+      delayLongPress={550}
+      onFocus={() => setFocused(true)}
+      onBlur={() => setFocused(false)}
+      style={[styles.tile, { width }, web({ userSelect: 'none' })]}
+    >
+      <View
+        style={[
+          styles.frame,
+          { width, height },
+          standing.kind === 'here' && styles.here,
+          standing.kind === 'travelling' && styles.travelling,
+          standing.kind === 'failed' && styles.failed,
+          dragging && styles.target,
+          isOver && styles.over,
+          focused && styles.focused,
+        ]}
+      >
+        {preset.pictureId ? (
+          <Image
+            source={{ uri: pictureUrl(preset.pictureId) }}
+            style={styles.picture}
+            resizeMode="cover"
+            accessible={false}
+          />
+        ) : (
+          <View style={styles.noPicture}>
+            <Words size={12} tone="mist">
+              no picture
+            </Words>
+          </View>
+        )}
+        <View style={styles.number}>
+          <Words size={14} weight="bold">
+            {preset.number}
+          </Words>
+        </View>
+        {standing.kind === 'failed' ? (
+          <View style={styles.mark}>
+            <TriangleAlert size={16} color={TONES.clay} />
+          </View>
+        ) : null}
+        {standing.kind === 'travelling' ? (
+          <View style={[styles.progress, { width: Math.max(4, width * standing.share) }]} />
+        ) : null}
+        {isOver || editing ? (
+          <View style={styles.veil}>
+            <Words size={14} weight="bold">
+              {isOver ? 'Store over' : 'Change'}
+            </Words>
+          </View>
+        ) : null}
+      </View>
+      <Words size={14} numberOfLines={1}>
+        {preset.name}
+        {state ? (
+          <Words
+            size={13}
+            tone={standing.kind === 'failed' ? 'clay' : 'mist'}
+            testID="standing"
+          >{`  ${state}`}</Words>
+        ) : null}
+      </Words>
+    </Pressable>
+  )
+}
+
+const styles = StyleSheet.create({
+  tile: { gap: 3 },
+  frame: {
+    borderRadius: RADIUS.small,
+    overflow: 'hidden',
+    backgroundColor: TONES.marsh,
+    borderWidth: 2,
+    borderColor: TONES.marsh,
+  },
+  here: { borderColor: TONES.sand },
+  travelling: { borderColor: TONES.heron },
+  failed: { borderColor: TONES.clay, borderStyle: 'dashed' },
+  target: { borderColor: TONES.line, borderStyle: 'dashed' },
+  over: { borderColor: TONES.heron, borderStyle: 'solid' },
+  focused: { outlineColor: TONES.sand, outlineWidth: 2, outlineStyle: 'solid', outlineOffset: 2 },
+  picture: { width: '100%', height: '100%' },
+  noPicture: { flex: 1, alignItems: 'center', justifyContent: 'center' },
+  number: {
+    position: 'absolute',
+    left: 0,
+    bottom: 0,
+    minWidth: 24,
+    paddingHorizontal: 5,
+    alignItems: 'center',
+    backgroundColor: 'rgba(12,19,21,0.85)',
+    borderTopRightRadius: RADIUS.small,
+  },
+  mark: { position: 'absolute', right: 4, top: 4, backgroundColor: TONES.ink, borderRadius: 10, padding: 3 },
+  progress: { position: 'absolute', left: 0, bottom: 0, height: 5, backgroundColor: TONES.heron },
+  veil: {
+    ...StyleSheet.absoluteFill,
+    alignItems: 'center',
+    justifyContent: 'center',
+    backgroundColor: 'rgba(36,65,79,0.72)',
+  },
+})

@@ -1,0 +1,71 @@
+/** What can be done with presets on the Desk; each tells its outcome, and how to undo it. */
+import type { PresetView } from '../../server/api'
+import {
+  backToVersion,
+  deletePreset,
+  renamePreset,
+  restorePreset,
+  storeOver,
+  storePreset,
+} from '../api/client'
+import { fault, note } from '../basics/notes'
+import { live } from '../live/live'
+
+async function told<T>(work: () => Promise<T>): Promise<T | null> {
+  try {
+    return await work()
+  } catch (error) {
+    fault((error as Error).message)
+    return null
+  }
+}
+
+/** @param onName called when the operator wants to name the new preset */
+export async function storeNew(cameraId: string, onName: (id: string) => void): Promise<void> {
+  const stored = await told(() => storePreset(cameraId))
+  if (!stored) return
+  const { id, number } = stored.preset
+  note(`Stored as preset ${number}.`, {
+    actions: [
+      { label: 'Name', act: () => onName(id) },
+      { label: 'Undo', act: () => void told(() => deletePreset(id)) },
+    ],
+  })
+  if (stored.warning) fault(stored.warning)
+}
+
+export async function overwrite(preset: PresetView): Promise<void> {
+  const stored = await told(() => storeOver(preset.id))
+  if (!stored) return
+  const former = stored.formerVersion
+  note(`Stored over ${preset.number} ${preset.name}.`, {
+    actions:
+      former === null
+        ? []
+        : [{ label: 'Undo', act: () => void told(() => backToVersion(preset.id, former)) }],
+  })
+  if (stored.warning) fault(stored.warning)
+}
+
+export async function rename(preset: PresetView, name: string): Promise<boolean> {
+  const trimmed = name.trim()
+  if (trimmed === '' || trimmed === preset.name) return true
+  return (await told(() => renamePreset(preset.id, trimmed))) !== null
+}
+
+export async function remove(preset: PresetView): Promise<void> {
+  if (!(await told(() => deletePreset(preset.id)))) return
+  note(`Deleted ${preset.number} ${preset.name}.`, {
+    actions: [{ label: 'Undo', act: () => void told(() => restorePreset(preset.id)) }],
+  })
+}
+
+export async function recall(id: string): Promise<void> {
+  const result = await live().recall(id)
+  if (!result.ok) fault(result.message)
+}
+
+export async function setAutoFocus(cameraId: string, auto: boolean): Promise<void> {
+  const result = await live().focusMode(cameraId, auto)
+  if (!result.ok) fault(result.message)
+}
