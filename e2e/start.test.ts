@@ -1,6 +1,6 @@
 /** `npm start` itself: faults in one clear sentence, and an end that leaves nothing behind. */
 import { type ChildProcess, execFileSync, spawn } from 'node:child_process'
-import { chmodSync, mkdirSync, mkdtempSync, rmSync, writeFileSync } from 'node:fs'
+import { chmodSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -43,11 +43,12 @@ async function ready(started: Start): Promise<void> {
 
 /** Processes that carry the data folder in their environment or arguments. */
 function processes(): string[] {
-  const script = `for p in /proc/[0-9]*; do tr '\\0' '\\n' < $p/environ 2>/dev/null | grep -q "^HERON_DATA=${data}$" && echo $p; tr '\\0' ' ' < $p/cmdline 2>/dev/null | grep -q "${data}/pg" && echo $p; done; true`
-  return execFileSync('bash', ['-c', script], { encoding: 'utf8', env: { PATH: process.env.PATH!, NODE_ENV: 'test' } })
-    .split('\n')
-    .filter(Boolean)
-    .filter((p) => !p.includes(`/${process.pid}`))
+  const script = `for p in /proc/[0-9]*; do
+    tr '\\0' '\\n' < $p/environ 2>/dev/null | grep -qxF "HERON_DATA=$WANTED" && echo $p
+    tr '\\0' ' ' < $p/cmdline 2>/dev/null | grep -qF "$WANTED/pg" && echo $p
+  done; true`
+  const env = { PATH: process.env.PATH!, NODE_ENV: 'test' as const, WANTED: data }
+  return execFileSync('bash', ['-c', script], { encoding: 'utf8', env }).split('\n').filter(Boolean)
 }
 
 test('start, a second start, end within 3 s with nothing left, start again with all data', async () => {
@@ -79,11 +80,8 @@ test('start, a second start, end within 3 s with nothing left, start again with 
   await ready(again)
   expect(await (await fetch('http://127.0.0.1:18420/api/desk')).text()).toContain(name)
   // Killed outright, the next start still finds its way.
-  const ids = execFileSync('pgrep', ['-f', 'scripts/start.mjs'], { encoding: 'utf8' }).trim().split('\n')
-  for (const id of ids) {
-    const environ = execFileSync('cat', [`/proc/${id}/environ`], { encoding: 'utf8' })
-    if (environ.includes(`HERON_DATA=${data}\0`)) process.kill(Number(id), 'SIGKILL')
-  }
+  const { pid } = JSON.parse(readFileSync(join(data, 'running.json'), 'utf8')) as { pid: number }
+  process.kill(pid, 'SIGKILL')
   await again.ended
   const fresh = start({}, ['--fresh', '--yes'])
   await ready(fresh)

@@ -54,6 +54,13 @@ function announce(stack, host, port) {
   say('Ctrl-C ends it.')
 }
 
+/** When npm is killed outright no signal comes, but another process becomes our parent. */
+function endWithParent(end) {
+  const parent = process.ppid
+  if (!process.env.npm_lifecycle_event) return
+  setInterval(() => process.ppid !== parent && end(), 300).unref()
+}
+
 async function main() {
   const host = process.env.HOST || '127.0.0.1'
   const port = portFrom('PORT', 8420)
@@ -72,6 +79,7 @@ async function main() {
   process.on('SIGINT', end)
   process.on('SIGTERM', end)
   process.on('SIGHUP', end)
+  endWithParent(end)
   const fresh = await confirmFresh()
   await ensurePackages(process.env.DATABASE_URL ? [] : ['postgresql'])
   await ensureNpm(root)

@@ -67,7 +67,14 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     changed: () => hub.changed(),
   })
   const app = new Hono()
-  app.use(secureHeaders({ crossOriginEmbedderPolicy: false, strictTransportSecurity: false }))
+  // Without a referrer of its own origin a browser sends "Origin: null" with the form of the access code.
+  app.use(
+    secureHeaders({
+      crossOriginEmbedderPolicy: false,
+      strictTransportSecurity: false,
+      referrerPolicy: 'same-origin',
+    }),
+  )
   app.use(door(options.door))
   app.onError((error, c) => {
     console.error(error)
