@@ -11,6 +11,7 @@ export interface Running {
   sim: string
   accessCode: string | null
   serverPid: number
+  databaseUrl: string
   truth(): Promise<Truth>
   faults(faults: Partial<Faults>): Promise<void>
   /** Ends the server with a signal and starts it anew on the same data. */
@@ -39,6 +40,7 @@ export async function startApplication(env: Record<string, string> = {}): Promis
     sim,
     accessCode: first.accessCode as string | null,
     serverPid: Number(first.serverPid),
+    databaseUrl: String(first.databaseUrl),
     async truth() {
       const all = (await (await fetch(`${sim}/truth`)).json()) as Truth[]
       return all[0]!

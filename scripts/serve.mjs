@@ -14,6 +14,8 @@ import { startStack } from './lib/stack.mjs'
 const root = dirname(dirname(fileURLToPath(import.meta.url)))
 const tell = (message) => process.stdout.write(`${JSON.stringify(message)}\n`)
 const data = mkdtempSync(join(tmpdir(), 'heron-data-'))
+// Whoever started this is gone: end.
+process.stdout.on('error', () => void stop(1))
 // The database's own user must be able to enter.
 chmodSync(data, 0o755)
 let stack = null

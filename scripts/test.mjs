@@ -65,7 +65,7 @@ async function main() {
   await check('Migrations match the schema', ['scripts/check-migrations.mjs'])
   await jest('Unit tests', [])
   await ensureWeb(root)
-  await jest('Browser tests', ['--config', 'jest.e2e.config.js', '--runInBand'])
+  await jest('Browser tests', ['--config', 'jest.e2e.config.js', '--runInBand', '--forceExit'])
 }
 
 main()

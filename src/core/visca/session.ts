@@ -121,7 +121,8 @@ export class ViscaSession {
     for (const e of this.entries) {
       if (e.phase === 'sent') next = Math.min(next, this.dueMs(e))
       else if (e.phase === 'waiting') {
-        next = Math.min(next, Math.max(e.notBeforeMs, this.waitingUntilMs(e, nowMs)))
+        const from = e.notBeforeMs > nowMs ? e.notBeforeMs : this.waitingUntilMs(e, nowMs)
+        next = Math.min(next, from)
       }
     }
     if (this.oldestUnansweredMs !== null && this.state === 'ready') {
@@ -219,7 +220,7 @@ export class ViscaSession {
   }
 
   /** May this waiting entry go now, the pacing of drives apart? */
-  private mayGo(entry: Entry): boolean {
+  private mayGo(entry: Entry, nowMs: number): boolean {
     if (entry.urgency === 'stop') return this.state !== 'connecting'
     if (this.state !== 'ready') return false
     if (entry.urgency === 'inquiry' && this.held()) return false
@@ -228,7 +229,9 @@ export class ViscaSession {
       const lane = entry.lanes[0]
       return this.inFlight((e) => e.urgency === 'drive' && e.lanes[0] === lane) < DRIVES_IN_FLIGHT
     }
-    const first = this.entries.find((e) => e.urgency === 'queued' && e.phase === 'waiting')
+    // One that waits for room in the camera steps aside, so that a new recall need not wait behind it.
+    const next = (e: Entry) => e.urgency === 'queued' && e.phase === 'waiting' && e.notBeforeMs <= nowMs
+    const first = this.entries.find(next)
     return first === entry && this.inFlight((e) => e.urgency === 'queued' && !e.dropped) === 0
   }
 
@@ -244,7 +247,7 @@ export class ViscaSession {
   }
 
   private waitingUntilMs(entry: Entry, nowMs: number): number {
-    if (!this.mayGo(entry)) return Number.POSITIVE_INFINITY
+    if (!this.mayGo(entry, nowMs)) return Number.POSITIVE_INFINITY
     return entry.urgency === 'drive' ? this.pacer.readyAtMs(nowMs) : nowMs
   }
 
@@ -252,7 +255,8 @@ export class ViscaSession {
     if (this.state !== 'ready' && nowMs >= this.resetSentMs + RESET_EVERY_MS) this.sendReset(nowMs)
     for (const rank of ['stop', 'queued', 'drive', 'inquiry'] as const) {
       for (const e of this.entries) {
-        if (e.urgency !== rank || e.phase !== 'waiting' || e.notBeforeMs > nowMs || !this.mayGo(e)) continue
+        if (e.urgency !== rank || e.phase !== 'waiting' || e.notBeforeMs > nowMs || !this.mayGo(e, nowMs))
+          continue
         if (rank === 'drive' && !this.pacer.take(nowMs)) return
         this.transmit(e, nowMs)
       }

@@ -1,4 +1,5 @@
 /** The thread that draws: takes shots, gives JPEGs back. Protocols never wait for it. */
+import { setPriority } from 'node:os'
 import { parentPort, workerData } from 'node:worker_threads'
 import { registerFonts, renderShot, type Shot } from '../scene/render'
 
@@ -14,6 +15,8 @@ export interface RenderResult {
   jpeg: Uint8Array
 }
 
+// This thread alone: what speaks a protocol, here or in the server, comes first.
+setPriority(15)
 registerFonts((workerData as { fonts: string[] }).fonts)
 parentPort?.on('message', (job: RenderJob) => {
   const jpeg = new Uint8Array(renderShot(job.shot, job.width, job.height, job.quality))

@@ -170,6 +170,21 @@ test('both sockets busy: a third command waits, a stop takes the place of the mo
   expect(world.fate(third)).toBe('accepted')
 })
 
+test('a new recall overtakes an order that waits for room in the camera', () => {
+  const world = new World(NO_FAULTS)
+  world.run(100)
+  const goTo = (pan: number): ViscaCommand => ({ kind: 'ptAbsolute', panStep: 2, tiltStep: 2, pan, tilt: 0 })
+  const move = (pan: number) =>
+    world.session.send(goTo(pan), { lanes: ['panTilt'], urgency: 'queued' }, world.nowMs)
+  move(9000)
+  world.session.send({ kind: 'zoomTo', position: 16000 }, { lanes: ['zoom'], urgency: 'queued' }, world.nowMs)
+  world.session.send({ kind: 'focusMode', auto: false }, QUEUED, world.nowMs)
+  world.run(100)
+  const next = move(-9000)
+  world.run(20)
+  expect(world.fate(next)).toBe('accepted')
+})
+
 test('a silent camera: told at once, nothing fires later, the stop goes first when it is back', () => {
   const world = new World(NO_FAULTS)
   world.run(100)

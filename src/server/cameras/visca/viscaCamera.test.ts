@@ -146,7 +146,7 @@ test('a recall travels, arrives, and tells how far it is', async () => {
   Object.assign(wire, { pan: 1600, tilt: -800, zoom: 8000 })
   await clock.run(500)
   expect(camera.travel).toMatchObject({ state: 'arrived' })
-  expect(wire.commands.map((c) => c.kind)).toEqual(['ptAbsolute', 'zoomTo', 'focusMode'])
+  expect(wire.commands.map((c) => c.kind)).toEqual(['ptAbsolute', 'zoomTo'])
 })
 
 test('a head that stops short is told as not reached; a stick interrupts', async () => {

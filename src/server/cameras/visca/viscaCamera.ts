@@ -157,11 +157,9 @@ export class ViscaCamera implements Camera {
         ['panTilt'],
       ),
       this.queue({ kind: 'zoomTo', position: Math.round(pose.zoom) }, ['zoom']),
-      this.queue({ kind: 'focusMode', auto: pose.focusAuto }, []),
     ]
-    if (!pose.focusAuto && pose.focus !== null) {
-      results.push(this.queue({ kind: 'focusTo', position: pose.focus }, ['focus']))
-    }
+    const focus = this.recallFocus(pose)
+    if (focus) results.push(focus)
     this.tellTravel()
     this.settle()
     this.pollSoon()
@@ -170,6 +168,22 @@ export class ViscaCamera implements Camera {
       if (!failed || failed.ok) return { ok: true }
       if (this.watch === watch && watch.fail(failed.message)) this.tellTravel()
       return failed
+    })
+  }
+
+  /** A camera that is busy with both its sockets takes a mode only later, so none is sent without need. */
+  private recallFocus(pose: PresetPose): Promise<CameraResult> | null {
+    const { focus, focusAuto } = pose
+    const goTo = (position: number) => this.queue({ kind: 'focusTo', position }, ['focus'])
+    const known = this.pose?.focusAuto
+    if (known === focusAuto) return focusAuto || focus === null ? null : goTo(focus)
+    const mode = this.queue({ kind: 'focusMode', auto: focusAuto }, [])
+    if (focusAuto || focus === null) return mode
+    return mode.then((result) => {
+      if (!result.ok) return result
+      const going = goTo(focus)
+      this.settle()
+      return going
     })
   }
 
