@@ -4,7 +4,6 @@
  * HERON_FRESH (1 empties the database first).
  */
 
-import { setPriority } from 'node:os'
 import { startApp } from './app'
 import { AccessCode } from './people/accessCode'
 import { ownHosts } from './people/origin'
@@ -13,15 +12,7 @@ import { clearAll, loadDemo } from './store/demo'
 
 const LOOPBACK = new Set(['127.0.0.1', 'localhost', '::1'])
 
-/** Driving should not wait for other programs of this computer; without the right to it, it still works. */
-function comeFirst(): void {
-  try {
-    setPriority(-10)
-  } catch {}
-}
-
 async function main(): Promise<void> {
-  comeFirst()
   const { DATABASE_URL, HERON_DATA = '.data', HERON_WEB = 'dist', HERON_DEMO, HERON_SIM_NET } = process.env
   const host = process.env.HOST ?? '127.0.0.1'
   const port = Number(process.env.PORT ?? 8420)

@@ -1,6 +1,7 @@
 /** A button: at least a thumb wide, with a visible focus. */
-import { type ReactNode, useState } from 'react'
+import type { ReactNode } from 'react'
 import { Pressable, type StyleProp, StyleSheet, View, type ViewStyle } from 'react-native'
+import { useFocusRing } from '../input/useFocusRing'
 import { RADIUS, TONES, TOUCH } from '../theme/tones'
 import { web } from '../theme/web'
 import { Words } from './Words'
@@ -24,7 +25,7 @@ interface KeyProps {
 
 export function Key(props: KeyProps) {
   const { label, onPress, onHold, on, disabled, icon, shortcut, tone = 'plain', style, testID } = props
-  const [focused, setFocused] = useState(false)
+  const { ring, handlers } = useFocusRing()
   return (
     <Pressable
       testID={testID}
@@ -36,9 +37,9 @@ export function Key(props: KeyProps) {
       onPress={onPress}
       onPressIn={() => onHold?.(true)}
       onPressOut={() => onHold?.(false)}
-      onFocus={() => setFocused(true)}
-      onBlur={() => {
-        setFocused(false)
+      onFocus={handlers.onFocus}
+      onBlur={(event) => {
+        handlers.onBlur(event)
         onHold?.(false)
       }}
       style={({ pressed }) => [
@@ -46,7 +47,7 @@ export function Key(props: KeyProps) {
         styles[tone],
         on && styles.on,
         pressed && styles.pressed,
-        focused && styles.focused,
+        ring && styles.focused,
         disabled && styles.disabled,
         style,
       ]}

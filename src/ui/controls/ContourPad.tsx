@@ -16,7 +16,8 @@ const LEAST_GAP = 0.09
 
 interface ContourPadProps {
   size: number
-  hfovDeg: number
+  /** Null where the zoom is not known: then the lines carry no figures. */
+  hfovDeg: number | null
   wideHfovDeg: number
   enabled: boolean
 }
@@ -39,7 +40,7 @@ const figure = (speed: number) =>
 
 const Lines = memo(function Lines({ size, hfovDeg, wideHfovDeg }: Omit<ContourPadProps, 'enabled'>) {
   const half = size / 2 - MARGIN
-  const lines = useMemo(() => linesFor(hfovDeg, wideHfovDeg), [hfovDeg, wideHfovDeg])
+  const lines = useMemo(() => linesFor(hfovDeg ?? wideHfovDeg, wideHfovDeg), [hfovDeg, wideHfovDeg])
   const path = (radius: number) =>
     `${contour(radius)
       .map(
@@ -68,7 +69,7 @@ const Lines = memo(function Lines({ size, hfovDeg, wideHfovDeg }: Omit<ContourPa
         stroke={TONES.line}
         strokeDasharray="2 3"
       />
-      {lines.map(({ speed, radius }, i) => {
+      {(hfovDeg === null ? [] : lines).map(({ speed, radius }, i) => {
         const y = size / 2 + radius * half
         const text = i === lines.length - 1 ? `${figure(speed)}°/s` : figure(speed)
         const w = text.length * 6.4 + 8
@@ -124,7 +125,11 @@ export function ContourPad({ size, hfovDeg, wideHfovDeg, enabled }: ContourPadPr
       ]}
     >
       <Svg width={size} height={size} style={styles.through}>
-        <Lines size={size} hfovDeg={Math.round(hfovDeg * 10) / 10} wideHfovDeg={wideHfovDeg} />
+        <Lines
+          size={size}
+          hfovDeg={hfovDeg === null ? null : Math.round(hfovDeg * 10) / 10}
+          wideHfovDeg={wideHfovDeg}
+        />
         {knob ? (
           <Line x1={size / 2} y1={size / 2} x2={at.x} y2={at.y} stroke={TONES.sand} strokeWidth={2} />
         ) : null}

@@ -181,7 +181,7 @@ export function CameraDesk({ desk, view }: { desk: DeskView; view: CameraView })
           </>
         )}
       </View>
-      <DragOverlay dropAnimation={null} modifiers={[belowFinger]}>
+      <DragOverlay dropAnimation={null} modifiers={[aboveFinger]}>
         {dragging ? (
           <View style={styles.held}>
             {held ? <Image source={{ uri: held }} style={styles.heldPicture} /> : null}
@@ -195,10 +195,12 @@ export function CameraDesk({ desk, view }: { desk: DeskView; view: CameraView })
   )
 }
 
+/** Above the finger, px, so that the tile below it can be seen. */
+const ABOVE = 16
 const HELD = { width: 128, height: 72 }
 
-/** Hangs the still centred on the pointer, whatever point of the picture was taken. */
-function belowFinger(args: {
+/** Hangs the still over the pointer, whatever point of the picture was taken. */
+function aboveFinger(args: {
   transform: { x: number; y: number; scaleX: number; scaleY: number }
   activatorEvent: Event | null
   activeNodeRect: ClientRect | null
@@ -208,7 +210,7 @@ function belowFinger(args: {
   return {
     ...transform,
     x: transform.x + activatorEvent.clientX - activeNodeRect.left - HELD.width / 2,
-    y: transform.y + activatorEvent.clientY - activeNodeRect.top - HELD.height / 2,
+    y: transform.y + activatorEvent.clientY - activeNodeRect.top - HELD.height - ABOVE,
   }
 }
 

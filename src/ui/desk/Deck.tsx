@@ -65,12 +65,7 @@ export function Deck({ camera, size, wide, busy, onStore }: DeckProps) {
           testID="focus-far"
         />
       </View>
-      <ContourPad
-        size={size}
-        hfovDeg={pose?.hfovDeg ?? wideHfovDeg}
-        wideHfovDeg={wideHfovDeg}
-        enabled={enabled}
-      />
+      <ContourPad size={size} hfovDeg={pose?.hfovDeg ?? null} wideHfovDeg={wideHfovDeg} enabled={enabled} />
     </View>
   )
 }

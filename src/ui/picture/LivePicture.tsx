@@ -65,13 +65,11 @@ export function LivePicture({ camera, width, height, canvasRef }: LivePicturePro
         </View>
       ) : null}
       {age ? (
-        <View style={styles.over}>
-          <View style={styles.stale} testID="not-live">
-            <Words size={18} weight="bold" tone="clay">
-              Not live
-            </Words>
-            <Words size={14}>{age < 3600 ? `This picture is ${age} s old` : 'This picture is old'}</Words>
-          </View>
+        <View style={styles.stale} testID="not-live">
+          <Words size={15} weight="bold" tone="clay">
+            Not live
+          </Words>
+          <Words size={13}>{age < 3600 ? `${age} s old` : 'old'}</Words>
         </View>
       ) : null}
       {live ? (
@@ -88,15 +86,21 @@ export function LivePicture({ camera, width, height, canvasRef }: LivePicturePro
 const styles = StyleSheet.create({
   frame: { backgroundColor: '#060A0B', borderRadius: RADIUS.small, overflow: 'hidden' },
   over: { ...StyleSheet.absoluteFill, alignItems: 'center', justifyContent: 'center', pointerEvents: 'none' },
+  // At the top, where no advice covers it.
   stale: {
+    position: 'absolute',
+    right: 6,
+    top: 6,
+    flexDirection: 'row',
+    alignItems: 'center',
+    gap: 8,
     backgroundColor: TONES.ink,
     borderColor: TONES.clay,
     borderWidth: 2,
     borderStyle: 'dashed',
-    borderRadius: RADIUS.middle,
-    paddingHorizontal: 16,
-    paddingVertical: 8,
-    alignItems: 'center',
+    borderRadius: RADIUS.small,
+    paddingHorizontal: 10,
+    paddingVertical: 3,
   },
   live: {
     position: 'absolute',

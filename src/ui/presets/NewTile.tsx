@@ -1,16 +1,16 @@
 /** The empty tile: drop the picture on it, or touch it, to store a new preset. */
 import { useDroppable } from '@dnd-kit/core'
 import Plus from 'lucide-react-native/icons/plus'
-import { useState } from 'react'
 import { Pressable, StyleSheet, View } from 'react-native'
 import { Words } from '../basics/Words'
+import { useFocusRing } from '../input/useFocusRing'
 import { RADIUS, TONES } from '../theme/tones'
 
 export const NEW_TILE = 'new'
 
 export function NewTile({ width, dragging, onPress }: { width: number; dragging: boolean; onPress(): void }) {
   const { setNodeRef, isOver } = useDroppable({ id: NEW_TILE })
-  const [focused, setFocused] = useState(false)
+  const { ring, handlers } = useFocusRing()
   return (
     <Pressable
       ref={setNodeRef as unknown as React.Ref<View>}
@@ -18,15 +18,14 @@ export function NewTile({ width, dragging, onPress }: { width: number; dragging:
       accessibilityRole="button"
       accessibilityLabel="Store a new preset here"
       onPress={onPress}
-      onFocus={() => setFocused(true)}
-      onBlur={() => setFocused(false)}
+      {...handlers}
       style={{ width, gap: 3 }}
     >
       <View
         style={[
           styles.frame,
           { width, height: Math.round((width * 9) / 16) },
-          (dragging || focused) && styles.target,
+          (dragging || ring) && styles.target,
           isOver && styles.over,
         ]}
       >

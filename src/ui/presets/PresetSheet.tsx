@@ -7,6 +7,7 @@ import type { PresetView } from '../../server/api'
 import { Key } from '../basics/Key'
 import { Words } from '../basics/Words'
 import { FACES, RADIUS, TONES, TOUCH } from '../theme/tones'
+import { web } from '../theme/web'
 import { overwrite, remove, rename } from './actions'
 
 const LONGEST = 60
@@ -42,7 +43,7 @@ export function PresetSheet({ preset, onClose }: { preset: PresetView; onClose()
             maxLength={LONGEST}
             onChangeText={(text) => setValue('name', text)}
             onSubmitEditing={() => void save()}
-            style={styles.input}
+            style={[styles.input, web({ outlineStyle: 'none' })]}
           />
           <View style={styles.row}>
             <Key

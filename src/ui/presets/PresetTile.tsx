@@ -1,12 +1,12 @@
 /** A preset's tile: its picture, number and name, and the truth about its camera. */
 import { useDroppable } from '@dnd-kit/core'
 import TriangleAlert from 'lucide-react-native/icons/triangle-alert'
-import { useState } from 'react'
 import { Image, Pressable, StyleSheet, View } from 'react-native'
 import type { Standing } from '../../core/presets/standing'
 import type { PresetView } from '../../server/api'
 import { pictureUrl } from '../api/client'
 import { Words } from '../basics/Words'
+import { useFocusRing } from '../input/useFocusRing'
 import { RADIUS, TONES } from '../theme/tones'
 import { web } from '../theme/web'
 
@@ -42,9 +42,11 @@ function words(standing: Standing): string {
 
 export function PresetTile({ preset, standing, width, editing, dragging, onPress, onEdit }: PresetTileProps) {
   const { setNodeRef, isOver } = useDroppable({ id: preset.id })
-  const [focused, setFocused] = useState(false)
+  const { ring, handlers } = useFocusRing()
   const height = Math.round((width * 9) / 16)
   const state = words(standing)
+  // Short words stand beside the name; longer ones need the picture's width.
+  const beside = standing.kind === 'here' || standing.kind === 'travelling'
   const label = `${editing ? 'Change' : 'Recall'} preset ${preset.number}, ${preset.name}${state ? `, ${state}` : ''}`
   return (
     <Pressable
@@ -55,8 +57,7 @@ export function PresetTile({ preset, standing, width, editing, dragging, onPress
       onPress={editing ? onEdit : onPress}
       onLongPress={onEdit}
       delayLongPress={550}
-      onFocus={() => setFocused(true)}
-      onBlur={() => setFocused(false)}
+      {...handlers}
       style={[styles.tile, { width }, web({ userSelect: 'none' })]}
     >
       <View
@@ -68,7 +69,7 @@ export function PresetTile({ preset, standing, width, editing, dragging, onPress
           standing.kind === 'failed' && styles.failed,
           dragging && styles.target,
           isOver && styles.over,
-          focused && styles.focused,
+          ring && styles.focused,
         ]}
       >
         {preset.pictureId ? (
@@ -90,9 +91,12 @@ export function PresetTile({ preset, standing, width, editing, dragging, onPress
             {preset.number}
           </Words>
         </View>
-        {standing.kind === 'failed' ? (
+        {state && !beside ? (
           <View style={styles.mark}>
-            <TriangleAlert size={16} color={TONES.clay} />
+            {standing.kind === 'failed' ? <TriangleAlert size={13} color={TONES.clay} /> : null}
+            <Words size={12} tone={standing.kind === 'failed' ? 'clay' : 'sand'} testID="standing">
+              {state}
+            </Words>
           </View>
         ) : null}
         {standing.kind === 'travelling' ? (
@@ -108,12 +112,10 @@ export function PresetTile({ preset, standing, width, editing, dragging, onPress
       </View>
       <Words size={14} numberOfLines={1}>
         {preset.name}
-        {state ? (
-          <Words
-            size={13}
-            tone={standing.kind === 'failed' ? 'clay' : 'mist'}
-            testID="standing"
-          >{`  ${state}`}</Words>
+        {beside ? (
+          <Words size={13} tone="mist" testID="standing">
+            {`  ${state}`}
+          </Words>
         ) : null}
       </Words>
     </Pressable>
@@ -134,7 +136,7 @@ const styles = StyleSheet.create({
   failed: { borderColor: TONES.clay, borderStyle: 'dashed' },
   target: { borderColor: TONES.line, borderStyle: 'dashed' },
   over: { borderColor: TONES.heron, borderStyle: 'solid' },
-  focused: { outlineColor: TONES.sand, outlineWidth: 2, outlineStyle: 'solid', outlineOffset: 2 },
+  focused: { outlineColor: TONES.heron, outlineWidth: 2, outlineStyle: 'solid', outlineOffset: 2 },
   picture: { width: '100%', height: '100%' },
   noPicture: { flex: 1, alignItems: 'center', justifyContent: 'center' },
   number: {
@@ -147,7 +149,18 @@ const styles = StyleSheet.create({
     backgroundColor: 'rgba(12,19,21,0.85)',
     borderTopRightRadius: RADIUS.small,
   },
-  mark: { position: 'absolute', right: 4, top: 4, backgroundColor: TONES.ink, borderRadius: 10, padding: 3 },
+  mark: {
+    position: 'absolute',
+    right: 0,
+    top: 0,
+    flexDirection: 'row',
+    alignItems: 'center',
+    gap: 4,
+    paddingHorizontal: 6,
+    paddingVertical: 1,
+    backgroundColor: 'rgba(12,19,21,0.88)',
+    borderBottomLeftRadius: RADIUS.small,
+  },
   progress: { position: 'absolute', left: 0, bottom: 0, height: 5, backgroundColor: TONES.heron },
   veil: {
     ...StyleSheet.absoluteFill,

@@ -1,0 +1,77 @@
+/** Renews docs/screenshots from the demo: `npm run shots`. */
+import { join } from 'node:path'
+import type { Page } from 'puppeteer-core'
+import {
+  by,
+  centre,
+  openDesk,
+  PHONE,
+  type Running,
+  sleep,
+  startApplication,
+  startBrowser,
+  still,
+  WIDE,
+} from '../e2e/harness'
+
+const folder = join(__dirname, '../docs/screenshots')
+
+async function recall(page: Page, running: Running, number: number): Promise<void> {
+  const at = await centre(page, `tile-${number}`)
+  await page.mouse.click(at.x, at.y)
+  await still(running)
+  // Until the focus is there too.
+  await sleep(1800)
+}
+
+async function main() {
+  const [running, browser] = await Promise.all([startApplication(), startBrowser()])
+  const shoot = (page: Page, name: string) =>
+    page.screenshot({ path: join(folder, `${name}.png`) as `${string}.png` })
+
+  const wide = await openDesk(browser, running, WIDE)
+  await recall(wide, running, 3)
+  const next = await centre(wide, 'tile-4')
+  await wide.mouse.click(next.x, next.y)
+  await sleep(350)
+  await shoot(wide, 'desk-wide')
+  await still(running)
+  const from = await centre(wide, 'stage')
+  const to = await centre(wide, 'tile-new')
+  await wide.mouse.move(from.x, from.y)
+  await wide.mouse.down()
+  await wide.mouse.move(from.x + 40, from.y, { steps: 3 })
+  await wide.mouse.move(to.x, to.y, { steps: 10 })
+  await sleep(300)
+  await shoot(wide, 'drag-to-store')
+  await wide.keyboard.press('Escape')
+  await wide.mouse.up()
+  await wide.close()
+
+  const phone = await openDesk(browser, running, PHONE)
+  await recall(phone, running, 6)
+  const pad = await centre(phone, 'pad')
+  const session = await phone.createCDPSession()
+  const touch = (type: 'touchStart' | 'touchMove' | 'touchEnd', touchPoints: { x: number; y: number }[]) =>
+    session.send('Input.dispatchTouchEvent', { type, touchPoints })
+  await touch('touchStart', [pad])
+  await touch('touchMove', [{ x: pad.x - 34, y: pad.y - 22 }])
+  await sleep(300)
+  await shoot(phone, 'desk-phone')
+  await touch('touchEnd', [])
+  await running.faults({ mute: true })
+  await phone.waitForSelector(by('advice'))
+  await sleep(2500)
+  await shoot(phone, 'camera-silent')
+  await running.faults({})
+  await browser.close()
+  await running.stop()
+}
+
+main().then(
+  () => process.exit(0),
+  (error) => {
+    console.error(error)
+    process.exit(1)
+  },
+)
