@@ -1,5 +1,6 @@
 /** The whole job on the Desk: drive, store, name, recall, overwrite, delete, undo. */
 import type { Browser, Page } from 'puppeteer-core'
+import type { DeskView, Stored } from '../src/server/api'
 import {
   by,
   centre,
@@ -202,6 +203,25 @@ test('digits recall, F switches autofocus, near and far move the focus', async (
   await eventually('near can be pressed', () =>
     page.$eval(by('focus-near'), (e) => e.getAttribute('aria-disabled') !== 'true'),
   )
+  const focusNow = async () => {
+    const answer = await fetch(`${running.address}/api/presets`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify({ cameraId: camera }),
+    })
+    return ((await answer.json()) as Stored).preset.pose.focus!
+  }
+  const camera = ((await (await fetch(`${running.address}/api/desk`)).json()) as DeskView).cameras[0]!.id
+  const before = await focusNow()
+  const near = await centre(page, 'focus-near')
+  await page.mouse.move(near.x, near.y)
+  await page.mouse.down()
+  await sleep(500)
+  await page.mouse.up()
+  await sleep(900)
+  const nearer = await focusNow()
+  expect(nearer).toBeGreaterThan(before + 300)
+  expect(await focusNow()).toBe(nearer)
   await page.keyboard.press('f')
   await eventually('auto', async () => (await running.truth()).focusMode === 'auto')
 })

@@ -222,3 +222,21 @@ test('a resend is answered again and not acted on again; an unseen older number 
   new DataView(older.buffer).setUint32(4, 0)
   expect([...world.camera.receive(older)[0]!.slice(-2)]).toEqual([0x0f, 0x01])
 })
+
+test('random bytes crash neither end, and the conversation goes on', () => {
+  const world = new World(NO_FAULTS)
+  const random = seeded(5)
+  world.run(100)
+  for (let i = 0; i < 20_000; i++) {
+    const bytes = Uint8Array.from({ length: Math.floor(random() * 24) }, () => Math.floor(random() * 256))
+    // Half of them begin like a true datagram, to get past the first check.
+    if (i % 2 && bytes.length > 8) bytes.set([1, i % 4 < 2 ? 0x11 : 0, 0, bytes.length - 8, 0, 0, 0, i % 50])
+    world.session.receive(bytes, world.nowMs)
+    world.camera.receive(bytes)
+  }
+  world.session.takeEvents()
+  world.run(3000)
+  const id = world.session.send(store(1), QUEUED, world.nowMs)
+  world.run(3000)
+  expect(world.fate(id)).toBe('accepted')
+})

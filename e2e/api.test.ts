@@ -1,0 +1,136 @@
+/** The API on a real database: numbers, versions, undo, bad input, and a kill in the middle of it all. */
+import type { DeskView, Stored } from '../src/server/api'
+import { type Running, startApplication, still } from './harness'
+
+let running: Running
+let cameraId: string
+
+beforeAll(async () => {
+  running = await startApplication()
+  cameraId = (await desk()).cameras[0]!.id
+  await still(running)
+}, 60_000)
+afterAll(() => running?.stop(), 20_000)
+
+const ask = (path: string, method = 'GET', body?: unknown, headers: Record<string, string> = {}) =>
+  fetch(`${running.address}/api${path}`, {
+    method,
+    headers: { 'content-type': 'application/json', ...headers },
+    body: body === undefined ? undefined : JSON.stringify(body),
+  })
+const desk = async () => (await (await ask('/desk')).json()) as DeskView
+const store = async (name?: string) =>
+  (await (await ask('/presets', 'POST', { cameraId, name })).json()) as Stored
+const preset = async (id: string) => (await desk()).presets.find((p) => p.id === id)
+
+test('many stores at once get numbers of their own', async () => {
+  const all = await Promise.all(Array.from({ length: 8 }, () => store()))
+  const numbers = all.map((s) => s.preset.number)
+  expect(new Set(numbers).size).toBe(8)
+  expect(Math.min(...numbers)).toBe(12)
+  expect(all.every((s) => s.preset.pictureId && s.warning === null)).toBe(true)
+})
+
+test('a freed number is used again, and a restored preset then takes another', async () => {
+  const { presets } = await desk()
+  const third = presets.find((p) => p.number === 3)!
+  expect((await ask(`/presets/${third.id}`, 'DELETE')).status).toBe(200)
+  expect((await ask(`/presets/${third.id}`, 'DELETE')).status).toBe(404)
+  expect((await store('In its place')).preset.number).toBe(3)
+  expect((await ask(`/presets/${third.id}/restore`, 'POST')).status).toBe(200)
+  expect(await preset(third.id)).toMatchObject({ name: 'Curlews', number: 20 })
+})
+
+test('storing over keeps the former version, and going back brings pose and picture', async () => {
+  const before = (await desk()).presets[0]!
+  const over = (await (await ask(`/presets/${before.id}/shot`, 'PUT')).json()) as Stored
+  expect(over.formerVersion).toBe(before.version)
+  expect(over.preset.pose.panDeg).not.toBe(before.pose.panDeg)
+  expect((await ask(`/presets/${before.id}/version`, 'PUT', { version: before.version })).status).toBe(200)
+  expect(await preset(before.id)).toEqual(before)
+  expect((await ask(`/presets/${before.id}/version`, 'PUT', { version: 99 })).status).toBe(404)
+})
+
+test('bad input is refused, and nothing is changed', async () => {
+  const before = await desk()
+  const id = before.presets[0]!.id
+  for (const [path, method, body] of [
+    ['/presets', 'POST', {}],
+    ['/presets', 'POST', { cameraId, name: '   ' }],
+    [`/presets/${id}`, 'PATCH', { name: 'x'.repeat(61) }],
+    [`/presets/${id}`, 'PATCH', { name: 7 }],
+    ['/presets/not-an-id', 'DELETE', undefined],
+    ['/presets/%00', 'DELETE', undefined],
+  ] as const) {
+    expect((await ask(path, method, body)).status).toBe(400)
+  }
+  const absent = '00000000-0000-4000-8000-000000000000'
+  expect((await ask(`/presets/${absent}`, 'PATCH', { name: 'x' })).status).toBe(404)
+  expect((await ask(`/presets/${absent}/recall`, 'POST')).status).toBe(409)
+  expect((await ask('/presets', 'POST', { cameraId: absent })).status).toBe(409)
+  expect((await ask(`/pictures/${absent}`)).status).toBe(404)
+  expect((await ask('/nothing')).status).toBe(404)
+  expect((await ask(`/presets/${id}`, 'DELETE', undefined, { origin: 'http://evil.example' })).status).toBe(
+    403,
+  )
+  expect(await desk()).toEqual(before)
+})
+
+test('a recall through the API moves the camera; a silent camera refuses a store in words', async () => {
+  const target = (await desk()).presets.find((p) => p.name === 'Scoreboard')!
+  expect((await ask(`/presets/${target.id}/recall`, 'POST')).status).toBe(200)
+  expect(Math.abs((await still(running)).panDeg - target.pose.panDeg)).toBeLessThan(0.1)
+  await running.faults({ mute: true })
+  const refused = await ask('/presets', 'POST', { cameraId })
+  expect(refused.status).toBe(409)
+  expect(((await refused.json()) as { error: string }).error).toMatch(/camera/)
+  await running.faults({})
+})
+
+test('killed in the middle of stores: what was confirmed is there, whole, with its picture', async () => {
+  for (let i = 0; i < 100; i++) {
+    const health = (await (await ask('/health')).json()) as { cameras: { health: { state: string } }[] }
+    if (health.cameras[0]!.health.state === 'ready') break
+    await new Promise((resolve) => setTimeout(resolve, 100))
+  }
+  const confirmed: string[] = []
+  const storing = Promise.allSettled(
+    Array.from({ length: 24 }, async (_, i) => {
+      const answer = await store(`Kill ${i}`)
+      confirmed.push(answer.preset.id)
+      // Most are still under way when the server dies.
+      if (confirmed.length === 6) await running.restart('SIGKILL')
+    }),
+  )
+  await storing
+  const { presets } = await desk()
+  expect(confirmed.length).toBeGreaterThanOrEqual(6)
+  for (const id of confirmed) expect(presets.map((p) => p.id)).toContain(id)
+  for (const p of presets) {
+    const picture = await ask(`/pictures/${p.pictureId}`)
+    expect(picture.headers.get('content-type')).toBe('image/jpeg')
+    const bytes = Buffer.from(await picture.arrayBuffer())
+    expect([bytes.readUInt16BE(0), bytes.readUInt16BE(bytes.length - 2)]).toEqual([0xffd8, 0xffd9])
+  }
+})
+
+test('the API describes itself', async () => {
+  const api = (await (await ask('/openapi.json')).json()) as {
+    paths: Record<string, Record<string, unknown>>
+  }
+  const routes = Object.entries(api.paths).flatMap(([path, methods]) =>
+    Object.keys(methods).map((m) => `${m} ${path}`),
+  )
+  expect(routes.sort()).toEqual([
+    'delete /presets/{id}',
+    'get /desk',
+    'get /health',
+    'get /pictures/{id}',
+    'patch /presets/{id}',
+    'post /presets',
+    'post /presets/{id}/recall',
+    'post /presets/{id}/restore',
+    'put /presets/{id}/shot',
+    'put /presets/{id}/version',
+  ])
+})

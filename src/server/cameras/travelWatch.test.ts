@@ -1,0 +1,43 @@
+import { headProfile } from '../../core/heads/registry'
+import type { LivePose, PresetPose } from '../../core/presets/pose'
+import { TravelWatch } from './travelWatch'
+
+const profile = headProfile('marsh-20x')
+const goal: PresetPose = { panDeg: 50, tiltDeg: 0, zoom: 0, focusAuto: true, focus: null }
+const at = (panDeg: number, moving: boolean): LivePose => ({
+  ...goal,
+  panDeg,
+  hfovDeg: 60,
+  power: true,
+  moving,
+  atMs: 0,
+})
+
+test('time left falls, never rises, and ends at the goal', () => {
+  const watch = new TravelWatch('p', goal, at(0, false), profile, 0)
+  // 50 degrees at 100 a second, with the time to speed up and to brake.
+  expect(watch.travel.totalMs).toBeGreaterThan(800)
+  expect(watch.travel.totalMs).toBeLessThan(1000)
+  let before = watch.travel.leftMs
+  for (let t = 100; t <= 800; t += 100) {
+    watch.see(at((50 * t) / 850, true), t)
+    expect(watch.travel.leftMs).toBeLessThanOrEqual(before)
+    before = watch.travel.leftMs
+  }
+  watch.see(at(50, true), 850)
+  expect(watch.travel.state).toBe('travelling')
+  watch.see(at(50, false), 950)
+  expect(watch.travel).toMatchObject({ state: 'arrived', leftMs: 0 })
+  expect(watch.interrupt()).toBe(false)
+})
+
+test('a head that never starts, and one that never ends, have failed', () => {
+  const stuck = new TravelWatch('p', goal, at(0, false), profile, 0)
+  stuck.see(at(0, false), 500)
+  expect(stuck.travel.state).toBe('travelling')
+  stuck.see(at(0, false), 1000)
+  expect(stuck.travel).toMatchObject({ state: 'failed', reason: expect.stringContaining('50.0° short') })
+  const endless = new TravelWatch('p', goal, at(0, false), profile, 0)
+  for (let t = 0; t < 20_000; t += 100) endless.see(at(t % 40, true), t)
+  expect(endless.travel.state).toBe('failed')
+})

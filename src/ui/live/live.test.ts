@@ -1,0 +1,99 @@
+import { Live } from './live'
+
+class FakeSocket {
+  static all: FakeSocket[] = []
+  static readonly OPEN = 1
+  readyState = 0
+  sent: Record<string, unknown>[] = []
+  binaryType = ''
+  onopen = () => {}
+  onclose = () => {}
+  onmessage = (_: { data: string }) => {}
+  constructor(readonly url: string) {
+    FakeSocket.all.push(this)
+  }
+  send(text: string) {
+    this.sent.push(JSON.parse(text))
+  }
+  close() {}
+  open() {
+    this.readyState = 1
+    this.onopen()
+  }
+  drop() {
+    this.readyState = 3
+    this.onclose()
+  }
+  tell(message: object) {
+    this.onmessage({ data: JSON.stringify(message) })
+  }
+}
+
+const pose = {
+  panDeg: 1,
+  tiltDeg: 2,
+  zoom: 3,
+  focusAuto: true,
+  focus: null,
+  hfovDeg: 60,
+  power: true,
+  moving: false,
+  atMs: 0,
+}
+const newest = () => FakeSocket.all.at(-1)!
+
+beforeEach(() => {
+  jest.useFakeTimers()
+  FakeSocket.all = []
+  global.WebSocket = FakeSocket as unknown as typeof WebSocket
+})
+afterEach(() => jest.useRealTimers())
+
+test('poses reach their listeners; a lost server takes back what was known', () => {
+  const live = new Live()
+  const seen: unknown[] = []
+  live.subscribe('pose/a', (value) => seen.push(value))
+  expect(live.get('connected')).toBeNull()
+  newest().open()
+  expect(live.get('connected')).toBe(true)
+  newest().tell({ t: 'pose', camera: 'a', pose })
+  expect(seen).toEqual([pose])
+  newest().drop()
+  expect(live.get('connected')).toBe(false)
+  expect(live.get('pose/a')).toBeNull()
+  jest.advanceTimersByTime(400)
+  expect(FakeSocket.all).toHaveLength(2)
+  newest().open()
+  expect(live.get('connected')).toBe(true)
+})
+
+test('an order is answered, refused, lost with its server, or given up', async () => {
+  const live = new Live()
+  expect(await live.recall('p')).toMatchObject({
+    ok: false,
+    message: expect.stringContaining('lost its server'),
+  })
+  newest().open()
+  const done = live.recall('p')
+  newest().tell({ t: 'result', request: newest().sent.at(-1)!.request, ok: true, message: null })
+  expect(await done).toEqual({ ok: true })
+  const refused = live.focusMode('a', false)
+  newest().tell({ t: 'result', request: newest().sent.at(-1)!.request, ok: false, message: 'Busy.' })
+  expect(await refused).toEqual({ ok: false, message: 'Busy.' })
+  const late = live.recall('p')
+  jest.advanceTimersByTime(5001)
+  expect(await late).toMatchObject({ ok: false })
+  const dropped = live.recall('p')
+  newest().drop()
+  expect(await dropped).toMatchObject({ ok: false })
+})
+
+test('changed data and a restarted server make the page read again', () => {
+  const live = new Live()
+  const read = jest.fn()
+  live.onChanged = read
+  newest().open()
+  newest().tell({ t: 'hello', boot: 'x' })
+  newest().tell({ t: 'changed' })
+  expect(read).toHaveBeenCalledTimes(2)
+})
