@@ -8,6 +8,7 @@ import { gzipSync } from 'node:zlib'
 import { Client } from 'pg'
 import WebSocket from 'ws'
 import { by, PHONE, type Running, sleep, startApplication, startBrowser } from '../e2e/harness'
+import { type Baseline, startBaseline } from './baseline'
 import { type Figure, quantile, table } from './stats'
 import { WireCamera } from './wireCamera'
 
@@ -53,8 +54,9 @@ async function openSocket(stack: Running, path: string): Promise<WebSocket> {
   return socket
 }
 
-async function drive(live: WebSocket, camera: string, wire: WireCamera): Promise<number[]> {
+async function drive(live: WebSocket, camera: string, wire: WireCamera, baseline: Baseline) {
   const latencies: number[] = []
+  const bare: number[] = []
   let sentMs: number | null = null
   wire.onCommand = (command, atMs) => {
     if (command.kind !== 'ptDrive' || sentMs === null) return
@@ -66,10 +68,12 @@ async function drive(live: WebSocket, camera: string, wire: WireCamera): Promise
     const pan = (i % 2 ? 1 : -1) * (0.35 + 0.6 * ((i * 0.618) % 1))
     sentMs = performance.now()
     live.send(JSON.stringify({ t: 'stick', camera, pan, tilt: 0, zoom: 0, focus: 0 }))
-    await sleep(EVERY_MS)
+    await sleep(EVERY_MS / 2)
+    bare.push(await baseline.once())
+    await sleep(EVERY_MS / 2)
   }
   live.send(JSON.stringify({ t: 'letGo' }))
-  return latencies
+  return { sticks: latencies, bare }
 }
 
 async function recalls(live: WebSocket, presets: string[], wire: WireCamera): Promise<number[]> {
@@ -125,19 +129,21 @@ async function main() {
   })
   pictures.send(JSON.stringify({ t: 'watch', cameras: [camera] }))
   const live = await openSocket(stack, '/live')
+  const baseline = await startBaseline()
   live.on('message', () => {})
   await sleep(1000)
   const before = residentMB(pid)
   frames = 0
   const from = performance.now()
   say(`Driving: ${MESSAGES} stick messages, ${Math.round((MESSAGES * EVERY_MS) / 1000)} s`)
-  const sticks = await drive(live, camera, wire)
+  const { sticks, bare } = await drive(live, camera, wire, baseline)
   const seconds = (performance.now() - from) / 1000
   const memory = residentMB(pid)
   const picturesPerSec = frames / seconds
   await sleep(500)
   say('Recalling')
   const recalled = await recalls(live, presets, wire)
+  baseline.close()
   live.terminate()
   pictures.terminate()
   await stack.stop()
@@ -152,6 +158,18 @@ async function main() {
     },
     { name: `stick to packet, p50 of ${sticks.length}`, value: quantile(sticks, 0.5), unit: 'ms', aim: null },
     { name: `stick to packet, p99 of ${sticks.length}`, value: quantile(sticks, 0.99), unit: 'ms', aim: 2 },
+    {
+      name: 'beside it, a bare relay of the same message, p50',
+      value: quantile(bare, 0.5),
+      unit: 'ms',
+      aim: null,
+    },
+    {
+      name: 'beside it, a bare relay of the same message, p99',
+      value: quantile(bare, 0.99),
+      unit: 'ms',
+      aim: null,
+    },
     { name: 'stick messages without a packet', value: MESSAGES - sticks.length, unit: '', aim: null },
     { name: 'recall to packet, p50', value: quantile(recalled, 0.5), unit: 'ms', aim: null },
     { name: 'recall to packet, p99', value: quantile(recalled, 0.99), unit: 'ms', aim: null },
