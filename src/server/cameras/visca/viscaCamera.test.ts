@@ -190,6 +190,22 @@ test('silence in mid-drive: the stop is what arrives when it is back', async () 
   expect(wire.commands.at(-1)).toMatchObject({ kind: 'ptDrive', pan: 0, tilt: 0 })
 })
 
+test('a recall that takes the place of an unanswered stop does not lose the stop', async () => {
+  const { clock, wire, camera } = setUp()
+  await clock.run(500)
+  camera.drive(right)
+  await clock.run(50)
+  wire.mute = true
+  camera.drive(STICKS_AT_REST)
+  void camera.recall('p', preset)
+  await clock.run(5000)
+  expect(camera.travel).toMatchObject({ state: 'failed' })
+  wire.mute = false
+  await clock.run(2000)
+  expect(wire.commands.map((c) => c.kind)).not.toContain('ptAbsolute')
+  expect(wire.commands.filter((c) => c.kind === 'ptDrive').at(-1)).toMatchObject({ pan: 0, tilt: 0 })
+})
+
 test('a head that still moves after its stop is told again', async () => {
   const { clock, wire, camera } = setUp()
   await clock.run(500)

@@ -46,6 +46,8 @@ export class ViscaCamera implements Camera {
   private sticks: Sticks = STICKS_AT_REST
   /** The bytes last asked for on each lane, so that only changes are sent. */
   private readonly lastDrive = new Map<Lane, string>()
+  /** What was ever set in motion from here: after a silence nobody knows whether it still runs. */
+  private readonly moved = new Set<Lane>()
   private readonly outcomes = new Map<number, (result: CameraResult) => void>()
   private readonly driveIds = new Map<number, Lane>()
   private trouble: string | null = null
@@ -127,6 +129,7 @@ export class ViscaCamera implements Camera {
     if (last === bytes || (stop && last === undefined)) return
     this.lastDrive.set(lane, bytes)
     if (!stop) {
+      this.moved.add(lane)
       this.stopAcknowledgedMs = null
       this.stopRepeats = 0
     }
@@ -142,6 +145,7 @@ export class ViscaCamera implements Camera {
     }
     if (!this.keeper.power) return Promise.resolve({ ok: false, message: STANDBY })
     for (const lane of LANES) this.lastDrive.delete(lane)
+    this.moved.add('panTilt').add('zoom')
     this.stopAcknowledgedMs = null
     const watch = new TravelWatch(presetId, pose, this.pose, profile, this.clock.now())
     this.watch = watch
@@ -292,7 +296,7 @@ export class ViscaCamera implements Camera {
   /** The camera fell silent: nothing that was true of it is claimed any longer. */
   private lose(): void {
     if (this.watch?.fail(SILENT)) this.tellTravel()
-    for (const lane of this.lastDrive.keys()) this.lastDrive.set(lane, UNSURE)
+    for (const lane of this.moved) this.lastDrive.set(lane, UNSURE)
   }
 
   /** Back again: the sticks as they are now are sent anew, which is a stop where no hand is on them. */
