@@ -9,7 +9,7 @@ import { ensureWeb } from './lib/web.mjs'
 const root = dirname(dirname(fileURLToPath(import.meta.url)))
 
 async function main() {
-  await ensurePackages(['postgresql', 'chromium'])
+  await ensurePackages(['postgresql', 'ffmpeg', 'socat', 'chromium'])
   await ensureNpm(root)
   await ensureWeb(root)
   const args = ['--import', 'tsx', 'bench/main.ts', ...process.argv.slice(2)]

@@ -13,6 +13,8 @@ import { startStack } from './lib/stack.mjs'
 import { ensureWeb } from './lib/web.mjs'
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)))
+/** For video, and for the stand-ins' serial line. */
+const NEEDED = ['ffmpeg', 'socat']
 const flags = new Set(process.argv.slice(2))
 
 function portFrom(name, fallback) {
@@ -81,7 +83,7 @@ async function main() {
   process.on('SIGHUP', end)
   endWithParent(end)
   const fresh = await confirmFresh()
-  await ensurePackages(process.env.DATABASE_URL ? [] : ['postgresql'])
+  await ensurePackages(process.env.DATABASE_URL ? NEEDED : ['postgresql', ...NEEDED])
   await ensureNpm(root)
   await ensureWeb(root)
   const onProgress = (text) => say(`- ${text}`)

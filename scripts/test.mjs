@@ -50,7 +50,7 @@ async function jest(name, args) {
 }
 
 async function main() {
-  await ensurePackages(['postgresql', 'chromium'])
+  await ensurePackages(['postgresql', 'ffmpeg', 'socat', 'chromium'])
   await ensureNpm(root)
   await check('Types', ['node_modules/typescript/bin/tsc', '--noEmit'])
   await check('Lint and format', ['node_modules/@biomejs/biome/bin/biome', 'ci', '.'])

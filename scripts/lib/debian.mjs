@@ -14,6 +14,8 @@ export function postgresPrograms() {
 
 const NEEDS = {
   postgresql: () => postgresPrograms() !== null,
+  ffmpeg: () => existsSync('/usr/bin/ffmpeg'),
+  socat: () => existsSync('/usr/bin/socat'),
   chromium: () => existsSync('/usr/bin/chromium'),
 }
 

@@ -77,7 +77,9 @@ export async function startStack(options) {
     const { simNet } = keptSettings(data, {
       simNet: options.simNet ?? `127.${simPort >> 8}.${simPort & 255}`,
     })
-    const simEnv = { HERON_SIM_PORT: String(simPort), HERON_SIM_NET: simNet }
+    const serial = join(data, 'serial-line')
+    const simEnv = { HERON_SIM_PORT: String(simPort), HERON_SIM_NET: simNet, HERON_SIM_SERIAL: serial }
+    const furtherPorts = process.env.HERON_SERIAL_PORTS
     onProgress('Starting the stand-in cameras')
     parts.simulator = startProcess(root, 'src/simulator/main.ts', simEnv, onProgress)
     await parts.simulator.ready
@@ -89,6 +91,7 @@ export async function startStack(options) {
     }
     const serverEnv = (fresh) => ({
       ...simEnv,
+      HERON_SERIAL_PORTS: [furtherPorts, serial].filter(Boolean).join(','),
       DATABASE_URL: url,
       HOST: host,
       PORT: String(port),

@@ -1,16 +1,29 @@
 /** The HTTP API as one value, so that its type is known to the pages. */
 import { Hono } from 'hono'
-import { type DeskDeps, deskRoutes } from './routes/desk'
+import { cameraRoutes } from './routes/cameras'
+import { commandSetRoutes } from './routes/commandSets'
+import type { Deps } from './routes/deps'
+import { deskRoutes } from './routes/desk'
+import { findingRoutes } from './routes/finding'
 import { pictureRoutes } from './routes/pictures'
-import { type PresetDeps, presetRoutes } from './routes/presets'
+import { presetRoutes } from './routes/presets'
+import { venueRoutes } from './routes/venues'
 
-export function createApi(deps: DeskDeps & PresetDeps) {
+export function createApi(deps: Deps) {
   return new Hono()
     .route('/', deskRoutes(deps))
     .route('/presets', presetRoutes(deps))
+    .route('/cameras', cameraRoutes(deps))
+    .route('/find', findingRoutes(deps))
+    .route('/venues', venueRoutes(deps))
+    .route('/command-sets', commandSetRoutes(deps))
     .route('/pictures', pictureRoutes(deps.db))
 }
 
 export type Api = ReturnType<typeof createApi>
+export type { Candidate, Search, SearchOrder } from './finding/finder'
+export type { Offer, Outcome } from './finding/outcome'
 export type { Stored } from './routes/answers'
+export type { Ways } from './routes/finding'
 export type { CameraView, DeskView, PresetView } from './store/catalogue'
+export type { ImportMode, ImportPlan, ModePlan } from './venues/importPlan'

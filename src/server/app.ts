@@ -1,5 +1,6 @@
 /** Puts the server together: door, API, pages, sockets. */
 import type { IncomingMessage, Server } from 'node:http'
+import { join } from 'node:path'
 import type { Duplex } from 'node:stream'
 import { serve } from '@hono/node-server'
 import { sql } from 'drizzle-orm'
@@ -9,18 +10,25 @@ import { openAPIRouteHandler } from 'hono-openapi'
 import { WebSocketServer } from 'ws'
 import { createApi } from './api'
 import type { CameraResult } from './cameras/camera'
+import { Finder } from './finding/finder'
 import { Fleet } from './fleet'
 import { LiveHub } from './live/liveSocket'
 import { servePictures } from './live/pictureSocket'
 import { type DoorOptions, door, socketAllowed } from './people/door'
 import { Catalogue } from './store/catalogue'
 import type { Database } from './store/database'
+import type { SecretBox } from './store/secrets'
+import { Imports } from './venues/imports'
+import { venueSchema } from './venues/schemas'
 import { servePages } from './web'
 
 export interface AppOptions {
   db: Database
+  secrets: SecretBox
   host: string
   port: number
+  /** Where backups of venues go. */
+  dataFolder: string
   /** The built pages. */
   webFolder: string
   door: DoorOptions
@@ -34,7 +42,7 @@ export interface RunningApp {
 
 export async function startApp(options: AppOptions): Promise<RunningApp> {
   const { db } = options
-  const catalogue = new Catalogue(db)
+  const catalogue = new Catalogue(db, options.secrets)
   await catalogue.refresh()
   const recall = async (presetId: string): Promise<CameraResult> => {
     const preset = catalogue.preset(presetId)
@@ -46,21 +54,26 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
   }
   const fleet: Fleet = new Fleet({
     pose: (camera, pose) => hub.broadcast({ t: 'pose', camera, pose }),
-    health: (camera, health) => hub.broadcast({ t: 'health', camera, health }),
+    health: (camera, health, able) => hub.broadcast({ t: 'health', camera, health, able }),
     travel: (camera, travel) => hub.broadcast({ t: 'travel', camera, travel }),
     notice: (camera, text) => hub.broadcast({ t: 'notice', camera, text }),
   })
   const hub: LiveHub = new LiveHub(() => fleet, recall, catalogue)
-  for (const row of catalogue.current?.cameraRows ?? []) fleet.add(row)
+  await fleet.sync(catalogue.current)
 
   const databaseAnswers = () =>
     db.execute(sql`select 1`).then(
       () => true,
       () => false,
     )
+  const finder = new Finder({ lines: fleet.lines, cameras: () => catalogue.current?.view.cameras ?? [] })
+  const imports = new Imports(db, join(options.dataFolder, 'backups'), venueSchema())
   const api = createApi({
+    finder,
+    imports,
     db,
     catalogue,
+    secrets: options.secrets,
     fleet: () => fleet,
     databaseAnswers,
     recall,

@@ -1,18 +1,22 @@
-/** All cameras of the open venue, each with its driver and its picture. */
-import { headProfile } from '../core/heads/registry'
-import type { Health } from '../core/live/messages'
+/** All cameras of the open venue that are switched on in the desk, each with its driver and its picture. */
+import type { Secrets } from '../core/cameras/connection'
+import { turnedStick } from '../core/cameras/mount'
+import { DEFAULT_HEAD, headProfile, isHeadProfile } from '../core/heads/registry'
+import type { Capabilities, Health } from '../core/live/messages'
 import type { LivePose } from '../core/presets/pose'
 import type { Travel } from '../core/presets/standing'
-import type { Camera } from './cameras/camera'
+import type { Camera, Sticks } from './cameras/camera'
 import { realClock } from './cameras/clock'
-import { ViscaCamera } from './cameras/visca/viscaCamera'
-import { openUdp } from './links/udp'
-import type { CameraRow } from './store/catalogue'
-import { PictureSource } from './video/source'
+import { makeCamera } from './cameras/makeCamera'
+import { SerialLines } from './cameras/visca/serialLine'
+import type { CameraRow } from './store/cameras'
+import type { Snapshot } from './store/catalogue'
+import type { Feed } from './video/frame'
+import { PictureHub } from './video/pictureHub'
 
 export interface FleetEvents {
   pose(camera: string, pose: LivePose | null): void
-  health(camera: string, health: Health): void
+  health(camera: string, health: Health, able: Capabilities): void
   travel(camera: string, travel: Travel | null): void
   notice(camera: string, text: string): void
 }
@@ -20,11 +24,16 @@ export interface FleetEvents {
 export interface Member {
   row: CameraRow
   camera: Camera
-  pictures: PictureSource
+  pictures: Feed
+  /** Of what its driver and its picture were made: other than this, it is made anew. */
+  made: { driver: string; picture: string }
 }
 
 export class Fleet {
+  readonly lines = new SerialLines(realClock)
   private readonly members = new Map<string, Member>()
+  private readonly hub = new PictureHub()
+  private work: Promise<void> = Promise.resolve()
 
   constructor(private readonly events: FleetEvents) {}
 
@@ -36,26 +45,84 @@ export class Fleet {
     return this.members.get(id) ?? null
   }
 
-  add(row: CameraRow): void {
-    const { events } = this
-    const camera = new ViscaCamera(
-      headProfile(row.headProfile),
-      `${row.host}:${row.port}`,
-      openUdp(row.host, row.port),
-      {
-        pose: (pose) => events.pose(row.id, pose),
-        health: (health) => events.health(row.id, health),
-        travel: (travel) => events.travel(row.id, travel),
-        notice: (text) => events.notice(row.id, text),
-      },
-      realClock,
-    )
-    this.members.set(row.id, { row, camera, pictures: new PictureSource(row.streamUrl, row.snapshotUrl) })
+  drive(id: string, sticks: Sticks): void {
+    const member = this.members.get(id)
+    member?.camera.drive(turnedStick(sticks, member.row.mount))
+  }
+
+  /** Makes the fleet what the snapshot says: only what changed is closed and opened. */
+  sync(snapshot: Snapshot | null): Promise<void> {
+    const mine = this.work.then(() => this.apply(snapshot))
+    this.work = mine.catch(() => {})
+    return mine
   }
 
   async close(): Promise<void> {
-    for (const { pictures } of this.all) pictures.close()
+    await this.work
+    this.hub.close()
     await Promise.all(this.all.map(({ camera }) => camera.close()))
     this.members.clear()
+  }
+
+  private async apply(snapshot: Snapshot | null): Promise<void> {
+    const rows = (snapshot?.cameraRows ?? []).filter((row) => row.enabled)
+    const plans = new Map(rows.map((row) => [row.id, this.plan(row, snapshot!)]))
+    const stale = this.all.filter((m) => m.made.driver !== plans.get(m.row.id)?.driver)
+    // What is closed first frees its serial port or its one connection for what comes.
+    await Promise.all(stale.map(({ camera }) => camera.close()))
+    for (const { row } of stale) this.members.delete(row.id)
+    for (const id of stale.map((m) => m.row.id)) if (!plans.has(id)) this.hub.remove(id)
+    for (const row of rows) this.addOrKeep(row, plans.get(row.id)!, snapshot!)
+  }
+
+  private plan(row: CameraRow, snapshot: Snapshot): Member['made'] {
+    const { connection } = row
+    const secrets = snapshot.secrets.get(row.id) ?? {}
+    const parts = connection.kind === 'rig' ? [connection.head, connection.lens] : [connection]
+    const sets = parts.map((part) => (part.kind === 'commands' ? snapshot.commandSets.get(part.set) : null))
+    return {
+      driver: JSON.stringify([connection, row.headProfile, secrets.link, secrets.lens, sets]),
+      picture: JSON.stringify([row.picture, this.picturePassword(row, secrets)]),
+    }
+  }
+
+  private picturePassword(row: CameraRow, secrets: Secrets): string {
+    const { connection, picture } = row
+    const linkUser = 'user' in connection ? connection.user : ''
+    const user = 'user' in picture ? picture.user : ''
+    // Where it is the same user it is the same password, unless another was entered.
+    return secrets.picture ?? (user !== '' && user === linkUser ? (secrets.link ?? '') : '')
+  }
+
+  private addOrKeep(row: CameraRow, made: Member['made'], snapshot: Snapshot): void {
+    const known = this.members.get(row.id)
+    const secrets = snapshot.secrets.get(row.id) ?? {}
+    if (known?.made.picture !== made.picture) {
+      this.hub.remove(row.id)
+      this.hub.add(row.id, row.picture, this.picturePassword(row, secrets))
+    }
+    const pictures = this.hub.get(row.id)
+    if (known) {
+      this.members.set(row.id, { ...known, row, pictures, made })
+      return
+    }
+    const { events } = this
+    const camera = makeCamera(
+      {
+        connection: row.connection,
+        profile: headProfile(isHeadProfile(row.headProfile) ? row.headProfile : DEFAULT_HEAD),
+        secrets,
+        commandSets: snapshot.commandSets,
+        lines: this.lines,
+        clock: realClock,
+      },
+      {
+        pose: (pose) => events.pose(row.id, pose),
+        health: (health, able) => events.health(row.id, health, able),
+        travel: (travel) => events.travel(row.id, travel),
+        notice: (text) => events.notice(row.id, text),
+      },
+    )
+    this.members.set(row.id, { row, camera, pictures, made })
   }
 }

@@ -1,20 +1,185 @@
-/** The stand-ins of the demo venue and where each hangs in the barn. */
-import type { StandInSpec } from './standIn'
+/** The stand-ins of the demo venue: where each hangs in the barn, what it is like, and how it is reached. */
+import { headProfile } from '../core/heads/registry'
+import { OnvifActions } from './onvif/actions'
+import type { Announced } from './onvif/discovery'
+import { OnvifServer } from './onvif/onvifServer'
+import { PictureServer } from './picture/pictureServer'
+import type { Renderer } from './picture/renderer'
+import { LensBody } from './protocol/lensBody'
+import { SerialChain } from './protocol/serialChain'
+import { TcpCamera } from './protocol/tcpCamera'
+import { UdpCamera } from './protocol/udpCamera'
+import { framed, raw } from './protocol/wireProtocol'
+import { StandIn, type StandInSpec } from './standIn'
+import { Encoder } from './video/encoder'
+import { RtspServer } from './video/rtspServer'
 
-export const VISCA_PORT = 52381
-export const PICTURE_PORT = 8080
+export const PORTS = {
+  framed: 52381,
+  rawUdp: 1259,
+  rawTcp: 5678,
+  picture: 8080,
+  onvif: 8000,
+  rtsp: 8554,
+  lens: 8090,
+}
+/** Made-up logins of the demo. */
+export const ONVIF_LOGIN = { user: 'operator', password: 'reed-warbler-41' }
+export const LENS_LOGIN = { user: 'lens', password: 'tidewater-7' }
+export const RTSP_PATH = '/benches'
+
+const SMALL = { width: 480, height: 270, perSec: 10 }
+const PLAIN = { upsideDown: false, grain: 0, answerMs: 0, picture: SMALL }
 
 /** @param net the first three numbers of the loopback network they live in, "127.x.y" */
-export function barnCameras(net: string): StandInSpec[] {
+export function barnSpecs(net: string): StandInSpec[] {
+  const at = (last: number) => `${net}.${last}`
   return [
     {
+      ...PLAIN,
       id: 'gallery',
-      host: `${net}.11`,
-      viscaPort: VISCA_PORT,
-      picturePort: PICTURE_PORT,
-      eye: [0, 3.4, 7.0],
+      profile: 'marsh-20x',
+      host: at(11),
+      eye: [0, 3.4, 7],
       yawDeg: 0,
       start: { panDeg: 0, tiltDeg: -9, zoom: 0 },
+      picture: { width: 640, height: 360, perSec: 15 },
+    },
+    {
+      ...PLAIN,
+      id: 'stage-left',
+      profile: 'marsh-12x',
+      host: at(12),
+      eye: [-8.2, 3, 10.2],
+      yawDeg: 40,
+      start: { panDeg: 12, tiltDeg: -10, zoom: 2600 },
+      answerMs: 6,
+    },
+    {
+      ...PLAIN,
+      id: 'lectern',
+      profile: 'sedge-10x',
+      host: at(13),
+      eye: [-7.9, 3.3, 13],
+      yawDeg: 18,
+      start: { panDeg: 0, tiltDeg: -10, zoom: 3600 },
+      grain: 0.2,
+    },
+    {
+      ...PLAIN,
+      id: 'trio',
+      profile: 'sedge-10x',
+      host: at(13),
+      eye: [3.2, 4.3, 12.6],
+      yawDeg: 27,
+      upsideDown: true,
+      start: { panDeg: 0, tiltDeg: 17, zoom: 3600 },
+      grain: 0.26,
+    },
+    {
+      ...PLAIN,
+      id: 'benches',
+      profile: 'mere-18x',
+      host: at(15),
+      eye: [0, 4.1, 13.4],
+      yawDeg: 180,
+      start: { panDeg: 0, tiltDeg: -16, zoom: 2400 },
+      answerMs: 12,
+    },
+    {
+      ...PLAIN,
+      id: 'scoreboard',
+      profile: 'staithe-30x',
+      host: at(16),
+      eye: [2.4, 3.1, 10.6],
+      yawDeg: -12,
+      start: { panDeg: 0, tiltDeg: 2, zoom: 1500 },
+      grain: 0.1,
+      answerMs: 4,
     },
   ]
+}
+
+export interface Barn {
+  standIns: StandIn[]
+  announced: Announced[]
+  listen(): Promise<void>
+  close(): void
+}
+
+/** @param serialPath where the near end of the serial line is to be */
+export function buildBarn(net: string, serialPath: string, renderer: Renderer): Barn {
+  const all = new Map(
+    barnSpecs(net).map((spec) => [spec.id, new StandIn(spec, headProfile(spec.profile), renderer)]),
+  )
+  const of = (id: string) => all.get(id)!
+  const [gallery, stage, lectern, trio] = ['gallery', 'stage-left', 'lectern', 'trio'].map(of) as StandIn[]
+  const [benches, board] = ['benches', 'scoreboard'].map(of) as [StandIn, StandIn]
+  const pictures = (s: StandIn, login?: { user: string; password: string }) =>
+    new PictureServer({ host: s.spec.host, port: PORTS.picture, perSec: s.spec.picture.perSec, login }, () =>
+      s.draw(),
+    )
+  const onvif = (s: StandIn, name: string, urls: { streamUrl: string; snapshotUrl: string }) =>
+    new OnvifServer(
+      { host: s.spec.host, port: PORTS.onvif, name, ...ONVIF_LOGIN, ...urls },
+      s.head,
+      new OnvifActions(s.head),
+      s.spec.answerMs,
+    )
+
+  gallery!.ports.push(
+    new UdpCamera(gallery!.head, framed(gallery!.head), gallery!.spec.host, PORTS.framed),
+    pictures(gallery!),
+    onvif(gallery!, 'Marsh 20x', {
+      streamUrl: '',
+      snapshotUrl: `http://${gallery!.spec.host}:${PORTS.picture}/snapshot.jpg`,
+    }),
+  )
+  stage!.ports.push(
+    new TcpCamera(stage!.head, stage!.spec.host, PORTS.rawTcp, stage!.spec.answerMs),
+    pictures(stage!),
+  )
+
+  const chain = new SerialChain([lectern!.head, trio!.head], serialPath, 9600)
+  lectern!.ports.push(chain.camera(0))
+  trio!.ports.push(chain.camera(1))
+  // They have no picture of their own on the network: a multiviewer shows both side by side.
+  const multiviewer = new PictureServer({ host: `${net}.13`, port: PORTS.picture, perSec: 8 }, () =>
+    renderer.draw([lectern!.shot(), trio!.shot()], SMALL.width, SMALL.height, 84),
+  )
+
+  const encoder = new Encoder(() => benches.draw(), benches.spec.picture.perSec)
+  benches.ports.push(
+    onvif(benches, 'Mere 18x', {
+      streamUrl: `rtsp://${benches.spec.host}:${PORTS.rtsp}${RTSP_PATH}`,
+      snapshotUrl: '',
+    }),
+    new RtspServer({ host: benches.spec.host, port: PORTS.rtsp, path: RTSP_PATH, ...ONVIF_LOGIN }, encoder),
+  )
+  board.ports.push(
+    new UdpCamera(board.head, raw(board.head, { lens: false }), board.spec.host, PORTS.rawUdp),
+    new LensBody(board.head, board.spec.host, PORTS.lens, LENS_LOGIN, board.spec.answerMs),
+    pictures(board, LENS_LOGIN),
+  )
+
+  const announce = (s: StandIn, name: string): Announced => ({
+    endpoint: `urn:uuid:0000aaaa-0000-1000-8000-${net.replace(/\D/g, '').padStart(9, '0')}${s.spec.host.split('.')[3]!.padStart(3, '0')}`,
+    addresses: [`http://${s.spec.host}:${PORTS.onvif}/onvif/device_service`],
+    scopes: [`onvif://www.onvif.org/name/${encodeURIComponent(name)}`, 'onvif://www.onvif.org/type/ptz'],
+    present: () => s.present,
+  })
+  return {
+    standIns: [...all.values()],
+    announced: [announce(gallery!, 'Marsh 20x'), announce(benches, 'Mere 18x')],
+    async listen() {
+      await multiviewer.listen()
+      await chain.listen()
+      for (const standIn of all.values()) await standIn.listen()
+    },
+    close() {
+      multiviewer.close()
+      chain.close()
+      for (const standIn of all.values()) standIn.close()
+    },
+  }
 }

@@ -1,31 +1,35 @@
 /**
  * The stand-ins as a process of their own.
- * Settings: HERON_SIM_PORT (page of truth, default 8421), HERON_SIM_NET (default 127.0.84).
+ * Settings: HERON_SIM_PORT (page of truth, default 8421), HERON_SIM_NET (default 127.0.84),
+ * HERON_SIM_SERIAL (path of the serial port that they make).
  */
-import { headProfile } from '../core/heads/registry'
-import { barnCameras } from './barnCameras'
+import { buildBarn } from './barnCameras'
+import { answerProbes } from './onvif/discovery'
 import { Renderer } from './picture/renderer'
-import { StandIn } from './standIn'
 import { createTruthServer } from './truthServer'
 
 async function main(): Promise<void> {
   const net = process.env.HERON_SIM_NET ?? '127.0.84'
   const port = Number(process.env.HERON_SIM_PORT ?? 8421)
-  const renderer = new Renderer()
-  const standIns = barnCameras(net).map((spec) => new StandIn(spec, headProfile('marsh-20x'), renderer))
-  for (const standIn of standIns) await standIn.listen()
-  const truth = createTruthServer(standIns)
+  const serial = process.env.HERON_SIM_SERIAL ?? '/tmp/heron-serial'
+  const barn = buildBarn(net, serial, new Renderer())
+  const end = () => {
+    barn.close()
+    process.exit(0)
+  }
+  process.on('SIGTERM', end)
+  process.on('SIGINT', end)
+  // Without its parent a stand-in would be left behind.
+  process.on('disconnect', end)
+  await barn.listen()
+  // Finding them is not worth failing for: another program may hold the port of discovery for itself.
+  await answerProbes(barn.announced).catch((error: Error) => console.error(`No discovery: ${error.message}`))
+  const truth = createTruthServer(barn.standIns)
   await new Promise<void>((resolve, reject) => {
     truth.once('error', reject)
     truth.listen(port, '127.0.0.1', resolve)
   })
   process.send?.({ ready: true })
-
-  const end = () => process.exit(0)
-  process.on('SIGTERM', end)
-  process.on('SIGINT', end)
-  // Without its parent a stand-in would be left behind.
-  process.on('disconnect', end)
 }
 
 main().catch((error: NodeJS.ErrnoException & { address?: string; port?: number }) => {

@@ -1,23 +1,28 @@
-/** One stand-in camera: a body, its VISCA port and its picture. */
+/** One stand-in camera: a body, where it hangs, its picture, and the ways in which it can be controlled. */
 import type { HeadProfile } from '../core/heads/profile'
 import type { Vec3 } from '../core/optics/sphere'
 import { focusFor } from './body/focus'
 import { Head } from './body/head'
-import { PictureServer } from './picture/pictureServer'
 import type { Renderer } from './picture/renderer'
+import type { ControlPort } from './protocol/controlPort'
 import { type Faults, NO_FAULTS } from './protocol/faults'
-import { UdpCamera } from './protocol/udpCamera'
 import { distanceAlong, type Shot } from './scene/render'
 
 export interface StandInSpec {
   id: string
+  profile: string
   host: string
-  viscaPort: number
-  picturePort: number
   /** Where the lens hangs in the barn, metres, and which way pan 0 points, degrees. */
   eye: Vec3
   yawDeg: number
+  /** Hung from a beam, with its picture turned in the camera. */
+  upsideDown: boolean
   start: { panDeg: number; tiltDeg: number; zoom: number }
+  picture: { width: number; height: number; perSec: number }
+  /** Noise of the sensor, 0..1. */
+  grain: number
+  /** What it takes to think before it answers, ms. */
+  answerMs: number
 }
 
 export interface Truth {
@@ -32,6 +37,7 @@ export interface Truth {
   tallyLamp: boolean
 }
 
+const QUALITY = 84
 const F_NUMBER = 3.2
 const NEARER = 0xc000 - 0x1000
 
@@ -44,33 +50,40 @@ function blurPx(head: Head, distanceM: number): number {
 
 export class StandIn {
   readonly head: Head
-  private readonly visca: UdpCamera
-  private readonly pictures: PictureServer
+  readonly ports: ControlPort[] = []
+  private faults: Faults = NO_FAULTS
+  private bootTimer: ReturnType<typeof setTimeout> | null = null
 
   constructor(
     readonly spec: StandInSpec,
     profile: HeadProfile,
-    renderer: Renderer,
+    private readonly renderer: Renderer,
   ) {
-    const far = (pan: number, tilt: number) => distanceAlong(spec.eye, spec.yawDeg, pan, tilt)
+    const far = (pan: number, tilt: number) =>
+      distanceAlong(spec.eye, spec.yawDeg, this.sign * pan, this.sign * tilt)
     this.head = new Head(profile, spec.start, far, performance.now())
-    this.visca = new UdpCamera(this.head)
-    this.pictures = new PictureServer(renderer, () => this.shot(far), 15)
   }
 
   async listen(): Promise<void> {
-    await this.visca.listen(this.spec.host, this.spec.viscaPort)
-    await this.pictures.listen(this.spec.host, this.spec.picturePort)
+    for (const port of this.ports) await port.listen()
   }
 
   close(): void {
-    this.visca.close()
-    this.pictures.close()
+    if (this.bootTimer) clearTimeout(this.bootTimer)
+    for (const port of this.ports) port.close()
+  }
+
+  get present(): boolean {
+    return !this.faults.mute && this.bootTimer === null
   }
 
   setFaults(faults: Faults = NO_FAULTS): void {
-    this.visca.setFaults(faults)
-    this.pictures.frozen = faults.mute
+    if (faults.rebootMs > 0) {
+      this.cutPower(faults)
+      return
+    }
+    this.faults = faults
+    if (this.bootTimer === null) for (const port of this.ports) port.setFaults(faults)
   }
 
   truth(): Truth {
@@ -89,20 +102,45 @@ export class StandIn {
     }
   }
 
-  private shot(far: (pan: number, tilt: number) => number): Shot {
+  draw(): Promise<Uint8Array> {
+    const { width, height } = this.spec.picture
+    return this.renderer.draw([this.shot()], width, height, QUALITY)
+  }
+
+  shot(): Shot {
     const { head, spec } = this
     const now = performance.now()
     head.advance(now)
-    const [panDeg, tiltDeg] = [head.pan.position, head.tilt.position]
+    const [panDeg, tiltDeg] = [this.sign * head.pan.position, this.sign * head.tilt.position]
     return {
       eye: spec.eye,
       yawDeg: spec.yawDeg,
       panDeg,
       tiltDeg,
       hfovDeg: head.hfovDeg,
-      blurPx: blurPx(head, far(panDeg, tiltDeg)),
+      blurPx: blurPx(head, distanceAlong(spec.eye, spec.yawDeg, panDeg, tiltDeg)),
       atS: now / 1000,
       power: head.power,
+      grain: spec.grain,
     }
+  }
+
+  private get sign(): 1 | -1 {
+    return this.spec.upsideDown ? -1 : 1
+  }
+
+  private cutPower(faults: Faults): void {
+    for (const axis of [this.head.pan, this.head.tilt, this.head.zoom]) axis.drive(0)
+    for (const port of this.ports) port.setFaults({ ...NO_FAULTS, mute: true })
+    for (const port of this.ports) port.reboot()
+    if (this.bootTimer) clearTimeout(this.bootTimer)
+    this.bootTimer = setTimeout(() => {
+      this.bootTimer = null
+      this.head.boot()
+      this.faults = { ...faults, rebootMs: 0 }
+      for (const port of this.ports) port.setFaults(this.faults)
+      // Powered: a camera on a chain tells that it is new.
+      for (const port of this.ports) port.reboot()
+    }, faults.rebootMs)
   }
 }

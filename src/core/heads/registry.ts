@@ -1,9 +1,23 @@
 /** The head profiles that come with the application, by id. */
 import * as v from 'valibot'
+import common12 from './common-12x.json'
+import common20 from './common-20x.json'
+import common30 from './common-30x.json'
+import marsh12 from './marsh-12x.json'
 import marsh20 from './marsh-20x.json'
+import mere18 from './mere-18x.json'
 import { HeadProfile } from './profile'
+import sedge10 from './sedge-10x.json'
+import staithe30 from './staithe-30x.json'
 
-const profiles = new Map([marsh20].map((data) => [data.id, v.parse(HeadProfile, data)]))
+const files = [common12, common20, common30, marsh12, marsh20, sedge10, mere18, staithe30]
+const profiles = new Map(files.map((data) => [data.id, v.parse(HeadProfile, data)]))
+
+/** For a camera of which nothing else is known. */
+export const DEFAULT_HEAD = 'common-20x'
+
+/** All of them, in the order in which they are offered. */
+export const HEAD_PROFILES: readonly HeadProfile[] = [...profiles.values()]
 
 /** @throws RangeError where no profile has this id */
 export function headProfile(id: string): HeadProfile {
@@ -11,3 +25,5 @@ export function headProfile(id: string): HeadProfile {
   if (!profile) throw new RangeError(`no head profile called "${id}"`)
   return profile
 }
+
+export const isHeadProfile = (id: string): boolean => profiles.has(id)

@@ -21,15 +21,29 @@ const Stick = v.object({
 
 const Recall = v.object({ t: v.literal('recall'), request: Request, preset: Id })
 const FocusMode = v.object({ t: v.literal('focusMode'), request: Request, camera: Id, auto: v.boolean() })
+const Power = v.object({ t: v.literal('power'), request: Request, camera: Id, on: v.boolean() })
+const Home = v.object({ t: v.literal('home'), request: Request, camera: Id })
 /** Stops what this browser drives; sent when the page is hidden. */
 const LetGo = v.object({ t: v.literal('letGo') })
 
-export const ToServer = v.variant('t', [Stick, Recall, FocusMode, LetGo])
+export const ToServer = v.variant('t', [Stick, Recall, FocusMode, Power, Home, LetGo])
 export type ToServer = v.InferOutput<typeof ToServer>
 export type StickMessage = v.InferOutput<typeof Stick>
 
-export const LinkState = v.picklist(['connecting', 'ready', 'slow', 'silent', 'standby'])
+export const LinkState = v.picklist([
+  'connecting',
+  'ready',
+  'slow',
+  'silent',
+  'standby',
+  'refused',
+  'unheard',
+])
 export type LinkState = v.InferOutput<typeof LinkState>
+
+/** May a camera in this state be driven? `unheard`: it takes orders and never says anything. */
+export const isUsable = (state: LinkState): boolean =>
+  state === 'ready' || state === 'slow' || state === 'unheard'
 
 export const Health = v.object({
   state: LinkState,
@@ -44,6 +58,23 @@ export const Health = v.object({
 })
 export type Health = v.InferOutput<typeof Health>
 
+/** What a camera can do, asked from it or given by its profile. */
+export const Capabilities = v.object({
+  panTilt: v.boolean(),
+  zoom: v.boolean(),
+  focus: v.boolean(),
+  focusMode: v.boolean(),
+  /** It tells where it stands. */
+  position: v.boolean(),
+  power: v.boolean(),
+  home: v.boolean(),
+  /** Memories of its own. */
+  memories: v.number(),
+  /** What it says of itself. */
+  device: v.nullable(v.string()),
+})
+export type Capabilities = v.InferOutput<typeof Capabilities>
+
 const TravelMessage = v.object({
   presetId: v.string(),
   state: v.picklist(['travelling', 'arrived', 'failed', 'interrupted']),
@@ -56,7 +87,7 @@ export const FromServer = v.variant('t', [
   /** First on every connection; `boot` differs after a restart of the server. */
   v.object({ t: v.literal('hello'), boot: v.string() }),
   v.object({ t: v.literal('pose'), camera: v.string(), pose: v.nullable(LivePose) }),
-  v.object({ t: v.literal('health'), camera: v.string(), health: Health }),
+  v.object({ t: v.literal('health'), camera: v.string(), health: Health, able: Capabilities }),
   v.object({ t: v.literal('travel'), camera: v.string(), travel: v.nullable(TravelMessage) }),
   /** Stored data changed: read it again. */
   v.object({ t: v.literal('changed') }),

@@ -1,54 +1,53 @@
 /**
- * A conversation with one camera over VISCA over IP, as a state machine without I/O: time comes in as
- * an argument, datagrams and events come out. Each command takes effect once or is reported failed:
- * a lost packet is resent under its number, and the camera acts on a number once only.
+ * A conversation with one VISCA camera as a state machine without I/O: time comes in as an argument,
+ * bytes and events come out. What is the same with and without numbered packets is here; the two ways
+ * to put packets on the wire and to tell which answer belongs to what are FramedSession and RawSession.
  */
 import { encodeCommand, type ViscaCommand } from './commands'
 import { decodeAnswer, encodeInquiry, type InquiryKind } from './inquiries'
-import { type Datagram, decodeDatagram, encodeDatagram, RESET_SEQUENCE, readControl } from './ip'
 import { LinkStats } from './linkStats'
 import { Pacer } from './pacer'
-import { decodeReply, type ReplyError } from './replies'
-import type { FailReason, Lane, SendOptions, SessionEvent, SessionState } from './sessionTypes'
-
-interface Entry {
-  id: number
-  payload: Uint8Array
-  urgency: SendOptions['urgency'] | 'inquiry'
-  lanes: readonly Lane[]
-  inquiry: InquiryKind | null
-  createdMs: number
-  sequence: number
-  sentMs: number
-  sends: number
-  /** How often it was sent under any number. */
-  tries: number
-  /** waiting: not sent, or to be sent under a new number; sent: no answer yet; running: acknowledged. */
-  phase: 'waiting' | 'sent' | 'running'
-  /** A newer command took its place: no resend, no report. */
-  dropped: boolean
-  notBeforeMs: number
-  lastError: ReplyError | null
-}
+import type { Reply, ReplyError } from './replies'
+import {
+  type Entry,
+  type FailReason,
+  type Lane,
+  RANKS,
+  type Rank,
+  type SendOptions,
+  type SessionEvent,
+  type SessionState,
+} from './sessionTypes'
 
 const GIVE_UP_MS = 2500
 const SILENT_AFTER_MS = 2000
-const RESET_EVERY_MS = 500
+/** How often a camera that does not answer is asked. */
+const PROBE_EVERY_MS = 500
 /** A stop without an answer is repeated at least this often. */
 const STOP_AGAIN_MS = 100
-const DRIVES_IN_FLIGHT = 2
-const INQUIRIES_IN_FLIGHT = 2
 const FORGET_RUNNING_MS = 90_000
 const RETRY_MS = { stop: 20, drive: 30, queued: 60, inquiry: 60 } as const
 
 export interface SessionOptions {
-  /** Number that marks this session's reset; give each session another, the start time for one. */
-  nonce: number
   /** Least mean time between drive packets, ms. */
   driveIntervalMs?: number
+  /** 1-7 on a serial chain; over IP always 1. */
+  address?: number
+  /**
+   * Packets are fetched one by one with `pull`, when the shared line has room, instead of being handed
+   * out as soon as they are due.
+   */
+  pulled?: boolean
 }
 
-export class ViscaSession {
+/** How much may be without an answer at once. */
+export interface InFlight {
+  /** Drives for each axis group. */
+  drives: number
+  inquiries: number
+}
+
+export abstract class ViscaSession {
   readonly stats = new LinkStats()
   state: SessionState = 'connecting'
   /** When the camera last sent anything, ms; null before the first time. */
@@ -56,24 +55,46 @@ export class ViscaSession {
   /** How often the camera came back after silence. */
   reconnects = 0
 
-  private entries: Entry[] = []
+  readonly address: number
+  protected entries: Entry[] = []
+  protected inquiriesFromMs = Number.NEGATIVE_INFINITY
+  private readonly pulled: boolean
   private datagrams: Uint8Array[] = []
   private pending: SessionEvent[] = []
   private nextId = 1
-  private sequence = 0
-  private resetSequence: number
-  private resetSentMs = Number.NEGATIVE_INFINITY
+  private probeSentMs = Number.NEGATIVE_INFINITY
   private oldestUnansweredMs: number | null = null
   private readonly pacer: Pacer
 
-  constructor(options: SessionOptions) {
-    this.resetSequence = options.nonce >>> 0
+  constructor(
+    options: SessionOptions,
+    private readonly limits: InFlight,
+  ) {
+    this.address = options.address ?? 1
+    this.pulled = options.pulled ?? false
     this.pacer = new Pacer(options.driveIntervalMs ?? 20, 3)
   }
 
+  /** Takes bytes from the camera; whatever makes no sense is ignored. */
+  abstract receive(bytes: Uint8Array, nowMs: number): void
+  /** The bytes of an entry for the wire. `fresh`: not a copy of what was sent before. */
+  protected abstract wrap(entry: Entry, fresh: boolean, nowMs: number): Uint8Array
+  /** What is sent again and again while the camera does not answer. */
+  protected abstract probe(): Uint8Array
+  /** The camera fell silent. */
+  protected abstract silenced(): void
+  /** An entry got no answer in time and will not be sent again. */
+  protected abstract abandoned(entry: Entry, nowMs: number): void
+
   /** Hands a command in. Returns its id, under which its fate is reported. */
   send(command: ViscaCommand, options: SendOptions, nowMs: number): number {
-    const entry = this.createEntry(encodeCommand(command), options.urgency, options.lanes, null, nowMs)
+    const entry = this.createEntry(
+      encodeCommand(command, this.address),
+      options.urgency,
+      options.lanes,
+      null,
+      nowMs,
+    )
     this.supersede(options.lanes, nowMs)
     if (this.state === 'silent' && options.urgency !== 'stop') {
       this.report({ type: 'failed', id: entry.id, reason: 'silent', atMs: nowMs })
@@ -87,18 +108,7 @@ export class ViscaSession {
   /** Asks a value. An inquiry of the same kind that still waits for its answer serves for both. */
   ask(inquiry: InquiryKind, nowMs: number): void {
     if (this.state !== 'ready' || this.entries.some((e) => e.inquiry === inquiry)) return
-    this.entries.push(this.createEntry(encodeInquiry(inquiry), 'inquiry', [], inquiry, nowMs))
-    this.pump(nowMs)
-  }
-
-  /** Takes a datagram from the camera; whatever is not one is ignored. */
-  receive(bytes: Uint8Array, nowMs: number): void {
-    const datagram = decodeDatagram(bytes)
-    if (!datagram || (datagram.type !== 'reply' && datagram.type !== 'controlReply')) return
-    this.lastAnswerMs = nowMs
-    this.oldestUnansweredMs = null
-    if (datagram.type === 'controlReply') this.takeControl(datagram, nowMs)
-    else this.takeReply(datagram, nowMs)
+    this.entries.push(this.createEntry(encodeInquiry(inquiry, this.address), 'inquiry', [], inquiry, nowMs))
     this.pump(nowMs)
   }
 
@@ -117,7 +127,7 @@ export class ViscaSession {
 
   /** When `advance` has work again, ms; infinity where nothing waits. */
   nextAtMs(nowMs: number): number {
-    let next = this.state === 'ready' ? Number.POSITIVE_INFINITY : this.resetSentMs + RESET_EVERY_MS
+    let next = this.state === 'ready' ? Number.POSITIVE_INFINITY : this.probeSentMs + PROBE_EVERY_MS
     for (const e of this.entries) {
       if (e.phase === 'sent') next = Math.min(next, this.dueMs(e))
       else if (e.phase === 'waiting') {
@@ -148,7 +158,7 @@ export class ViscaSession {
 
   private createEntry(
     payload: Uint8Array,
-    urgency: Entry['urgency'],
+    urgency: Rank,
     lanes: readonly Lane[],
     inquiry: InquiryKind | null,
     nowMs: number,
@@ -161,6 +171,7 @@ export class ViscaSession {
       inquiry,
       createdMs: nowMs,
       sequence: -1,
+      socket: null,
       sentMs: 0,
       sends: 0,
       tries: 0,
@@ -168,19 +179,20 @@ export class ViscaSession {
       dropped: false,
       notBeforeMs: nowMs,
       lastError: null,
+      debt: 0,
     }
   }
 
-  private report(event: SessionEvent): void {
+  protected report(event: SessionEvent): void {
     this.pending.push(event)
   }
 
-  private remove(entry: Entry): void {
+  protected remove(entry: Entry): void {
     const i = this.entries.indexOf(entry)
     if (i >= 0) this.entries.splice(i, 1)
   }
 
-  private fail(entry: Entry, reason: FailReason, nowMs: number): void {
+  protected fail(entry: Entry, reason: FailReason, nowMs: number): void {
     this.remove(entry)
     if (!entry.inquiry && !entry.dropped) this.report({ type: 'failed', id: entry.id, reason, atMs: nowMs })
   }
@@ -195,10 +207,15 @@ export class ViscaSession {
     }
   }
 
-  private transmit(entry: Entry, nowMs: number): void {
-    if (entry.phase === 'waiting') {
-      this.sequence = (this.sequence + 1) >>> 0
-      entry.sequence = this.sequence
+  /** Anything at all came from the camera. */
+  protected heard(nowMs: number): void {
+    this.lastAnswerMs = nowMs
+    this.oldestUnansweredMs = null
+  }
+
+  private transmit(entry: Entry, nowMs: number): Uint8Array {
+    const fresh = entry.phase === 'waiting'
+    if (fresh) {
       entry.sends = 0
       entry.phase = 'sent'
     }
@@ -206,8 +223,7 @@ export class ViscaSession {
     entry.tries += 1
     entry.sentMs = nowMs
     this.oldestUnansweredMs ??= nowMs
-    const type = entry.inquiry ? 'inquiry' : 'command'
-    this.datagrams.push(encodeDatagram({ type, sequence: entry.sequence, payload: entry.payload }))
+    return this.wrap(entry, fresh, nowMs)
   }
 
   private dueMs(entry: Entry): number {
@@ -223,16 +239,20 @@ export class ViscaSession {
   private mayGo(entry: Entry, nowMs: number): boolean {
     if (entry.urgency === 'stop') return this.state !== 'connecting'
     if (this.state !== 'ready') return false
-    if (entry.urgency === 'inquiry' && this.held()) return false
-    if (entry.urgency === 'inquiry') return this.inFlight((e) => !!e.inquiry) < INQUIRIES_IN_FLIGHT
+    if (entry.urgency === 'inquiry') return this.mayAsk(nowMs)
     if (entry.urgency === 'drive') {
       const lane = entry.lanes[0]
-      return this.inFlight((e) => e.urgency === 'drive' && e.lanes[0] === lane) < DRIVES_IN_FLIGHT
+      return this.inFlight((e) => e.urgency === 'drive' && e.lanes[0] === lane) < this.limits.drives
     }
     // One that waits for room in the camera steps aside, so that a new recall need not wait behind it.
     const next = (e: Entry) => e.urgency === 'queued' && e.phase === 'waiting' && e.notBeforeMs <= nowMs
     const first = this.entries.find(next)
     return first === entry && this.inFlight((e) => e.urgency === 'queued' && !e.dropped) === 0
+  }
+
+  private mayAsk(nowMs: number): boolean {
+    if (this.held() || nowMs < this.inquiriesFromMs) return false
+    return this.inFlight((e) => !!e.inquiry) < this.limits.inquiries
   }
 
   /**
@@ -251,16 +271,42 @@ export class ViscaSession {
     return entry.urgency === 'drive' ? this.pacer.readyAtMs(nowMs) : nowMs
   }
 
-  private pump(nowMs: number): void {
-    if (this.state !== 'ready' && nowMs >= this.resetSentMs + RESET_EVERY_MS) this.sendReset(nowMs)
-    for (const rank of ['stop', 'queued', 'drive', 'inquiry'] as const) {
-      for (const e of this.entries) {
-        if (e.urgency !== rank || e.phase !== 'waiting' || e.notBeforeMs > nowMs || !this.mayGo(e, nowMs))
-          continue
-        if (rank === 'drive' && !this.pacer.take(nowMs)) return
-        this.transmit(e, nowMs)
+  /**
+   * The next packet of a rank that may go now; null where there is none. For lines that are shared:
+   * the owner asks when the line has room.
+   */
+  pull(rank: Rank, nowMs: number): Uint8Array | null {
+    if (rank === 'inquiry' && this.state !== 'ready' && nowMs >= this.probeSentMs + PROBE_EVERY_MS) {
+      return this.makeProbe(nowMs)
+    }
+    for (const e of this.entries) {
+      if (e.urgency !== rank || e.phase !== 'waiting' || e.notBeforeMs > nowMs || !this.mayGo(e, nowMs))
+        continue
+      if (rank === 'drive' && !this.pacer.take(nowMs)) return null
+      return this.transmit(e, nowMs)
+    }
+    return null
+  }
+
+  protected pump(nowMs: number): void {
+    if (this.pulled) return
+    for (const rank of RANKS) {
+      for (let bytes = this.pull(rank, nowMs); bytes; bytes = this.pull(rank, nowMs)) {
+        this.datagrams.push(bytes)
       }
     }
+  }
+
+  private makeProbe(nowMs: number): Uint8Array {
+    this.probeSentMs = nowMs
+    this.oldestUnansweredMs ??= nowMs
+    return this.probe()
+  }
+
+  /** Without a line of its own even a copy waits until the line has room. */
+  private again(entry: Entry, nowMs: number): void {
+    if (this.pulled) entry.phase = 'waiting'
+    else this.datagrams.push(this.transmit(entry, nowMs))
   }
 
   /** Resends what got no answer, and gives up where it has waited too long. */
@@ -277,20 +323,14 @@ export class ViscaSession {
       }
       if (nowMs < this.dueMs(e)) continue
       this.stats.lost()
+      if (e.dropped || e.inquiry || tooOld) this.abandoned(e, nowMs)
       if (e.dropped || e.inquiry) this.remove(e)
       else if (tooOld) this.fail(e, e.lastError ?? 'no-answer', nowMs)
-      else this.transmit(e, nowMs)
+      else this.again(e, nowMs)
     }
   }
 
-  private sendReset(nowMs: number): void {
-    this.resetSentMs = nowMs
-    this.oldestUnansweredMs ??= nowMs
-    const sequence = this.resetSequence
-    this.datagrams.push(encodeDatagram({ type: 'control', sequence, payload: RESET_SEQUENCE }))
-  }
-
-  private setState(state: SessionState, nowMs: number): void {
+  protected setState(state: SessionState, nowMs: number): void {
     if (this.state === state) return
     if (this.state === 'silent' && state === 'ready') this.reconnects += 1
     this.state = state
@@ -303,35 +343,25 @@ export class ViscaSession {
       // A stop outlives the silence: it is what must reach the camera first when it answers again.
       if (e.urgency !== 'stop' || e.dropped) this.fail(e, 'silent', nowMs)
     }
-    this.resetSequence = (this.resetSequence + 1) >>> 0
-    this.resetSentMs = Number.NEGATIVE_INFINITY
+    this.probeSentMs = Number.NEGATIVE_INFINITY
+    this.silenced()
   }
 
-  private takeControl(datagram: Datagram, nowMs: number): void {
-    const control = readControl(datagram.payload)
-    if (control === 'reset') {
-      if (this.state === 'ready' || datagram.sequence !== this.resetSequence) return
-      this.sequence = 0
-      for (const e of this.entries) if (e.phase === 'sent') e.phase = 'waiting'
-      this.setState('ready', nowMs)
-      return
-    }
-    const entry = this.entries.find((e) => e.phase === 'sent' && e.sequence === datagram.sequence)
-    if (!entry) return
-    // The camera did not act on it: a newer number overtook it, or it was garbled on the way.
-    if (entry.dropped || entry.inquiry) this.remove(entry)
-    else this.retry(entry, nowMs, 0)
+  /** The camera answers: whatever was sent before may be lost, so it goes again. */
+  protected becomeReady(nowMs: number): void {
+    for (const e of this.entries) if (e.phase === 'sent') e.phase = 'waiting'
+    // What was lost in the silence says nothing of the link as it is now.
+    this.stats.loss = 0
+    this.setState('ready', nowMs)
   }
 
-  private retry(entry: Entry, nowMs: number, delayMs: number): void {
+  protected retry(entry: Entry, nowMs: number, delayMs: number): void {
     entry.phase = 'waiting'
     entry.notBeforeMs = nowMs + delayMs
   }
 
-  private takeReply(datagram: Datagram, nowMs: number): void {
-    const reply = decodeReply(datagram.payload)
-    const entry = this.entries.find((e) => e.phase !== 'waiting' && e.sequence === datagram.sequence)
-    if (!reply || !entry) return
+  /** Takes a reply of which it is known what it answers. */
+  protected settle(entry: Entry, reply: Reply, nowMs: number): void {
     if (entry.phase === 'sent') this.stats.answered(nowMs - entry.sentMs, entry.sends > 1)
     switch (reply.kind) {
       case 'answer': {
@@ -344,6 +374,7 @@ export class ViscaSession {
       }
       case 'ack':
         if (entry.inquiry || entry.phase === 'running') return
+        entry.socket = reply.socket
         this.accept(entry, nowMs)
         return
       case 'completed':
@@ -358,13 +389,16 @@ export class ViscaSession {
     }
   }
 
-  private accept(entry: Entry, nowMs: number): void {
+  protected accept(entry: Entry, nowMs: number): void {
     entry.phase = 'running'
     if (!entry.dropped) this.report({ type: 'accepted', id: entry.id, atMs: nowMs })
   }
 
-  private takeError(entry: Entry, error: ReplyError, nowMs: number): void {
-    if (entry.inquiry || entry.dropped) this.remove(entry)
+  protected takeError(entry: Entry, error: ReplyError, nowMs: number): void {
+    if (entry.inquiry) {
+      this.remove(entry)
+      this.report({ type: 'unanswered', inquiry: entry.inquiry, reason: error, atMs: nowMs })
+    } else if (entry.dropped) this.remove(entry)
     else if (error === 'buffer-full' && entry.phase === 'sent') {
       entry.lastError = error
       this.retry(entry, nowMs, RETRY_MS[entry.urgency])

@@ -1,5 +1,5 @@
 /** The words in which a VISCA session talks to its owner. */
-import type { Answer } from './inquiries'
+import type { Answer, InquiryKind } from './inquiries'
 import type { ReplyError } from './replies'
 
 /** What a command moves. A newer command for the same axis group replaces an older one. */
@@ -20,6 +20,8 @@ export type SessionEvent =
   | { type: 'superseded'; id: number; atMs: number }
   /** `trueAtMs`: the middle of the round trip, when the value was true. */
   | { type: 'answer'; answer: Answer; trueAtMs: number }
+  /** The camera refused a question: it does not know it, or cannot answer now. */
+  | { type: 'unanswered'; inquiry: InquiryKind; reason: ReplyError; atMs: number }
   | { type: 'state'; state: SessionState; atMs: number }
 
 export interface SendOptions {
@@ -30,4 +32,35 @@ export interface SendOptions {
    * newest counts; `queued` keeps its order, is resent, and given up after a while.
    */
   urgency: 'stop' | 'drive' | 'queued'
+}
+
+/** What goes first when several wait. */
+export const RANKS = ['stop', 'queued', 'drive', 'inquiry'] as const
+export type Rank = (typeof RANKS)[number]
+
+/** One command or inquiry on its way. */
+export interface Entry {
+  id: number
+  payload: Uint8Array
+  urgency: Rank
+  lanes: readonly Lane[]
+  inquiry: InquiryKind | null
+  createdMs: number
+  /** Framed only: the number under which it was sent. */
+  sequence: number
+  /** The socket in which it runs; null before the camera named it. */
+  socket: number | null
+  sentMs: number
+  /** How often it was sent under its present number. */
+  sends: number
+  /** How often it was sent under any number. */
+  tries: number
+  /** waiting: not sent, or to be sent again; sent: no answer yet; running: acknowledged. */
+  phase: 'waiting' | 'sent' | 'running'
+  /** A newer command took its place: no resend, no report. */
+  dropped: boolean
+  notBeforeMs: number
+  lastError: ReplyError | null
+  /** Raw only: acknowledgements that may belong to older copies and do not count for this one. */
+  debt: number
 }

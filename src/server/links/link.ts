@@ -4,5 +4,9 @@ export interface Link {
   onReceive(listener: (bytes: Uint8Array) => void): void
   /** Something that keeps bytes from going out, in words for the operator; null when it is over. */
   onTrouble(listener: (trouble: string | null) => void): void
+  /** A connection was made (again): what was under way on a former one is lost. */
+  onOpen(listener: () => void): void
+  /** The camera has been silent for long: a connection that only seems to be there is made anew. */
+  renew(): void
   close(): void
 }

@@ -1,49 +1,76 @@
 /** A UDP link to one address. Packets from elsewhere are ignored. */
-import { createSocket } from 'node:dgram'
+import { createSocket, type Socket } from 'node:dgram'
 import { lookup } from 'node:dns/promises'
 import { isIPv4 } from 'node:net'
 import type { Link } from './link'
+import { NOT_KNOWN, troubleText } from './troubles'
 
 const RESOLVE_EVERY_MS = 3000
-
-const TROUBLES: Record<string, string> = {
-  ENETUNREACH: 'There is no route to this address. Check the network cable and the address.',
-  EHOSTUNREACH: 'There is no route to this address. Check the network cable and the address.',
-  EACCES: 'This computer does not allow sending to this address.',
-  EINVAL: 'This address cannot be reached from here. Check the address.',
-  ECONNREFUSED: 'Nothing listens on this port there. Check the port and that control over IP is on.',
-}
+const REBIND_MS = 1000
 
 export function openUdp(host: string, port: number): Link {
   let receive: (bytes: Uint8Array) => void = () => {}
   let trouble: (text: string | null) => void = () => {}
-  let address: string | null = isIPv4(host) ? host : null
+  let troubled = false
+  let socket: Socket | null = null
+  let connected = false
+  let waiting: Uint8Array[] = []
   let closed = false
-  const socket = createSocket('udp4')
 
-  socket.on('message', (message, peer) => {
-    if (peer.port === port && peer.address === address) receive(message)
-  })
-  socket.on('error', (error: NodeJS.ErrnoException) => trouble(TROUBLES[error.code ?? ''] ?? error.message))
-
-  const resolve = async (): Promise<void> => {
-    try {
-      address = (await lookup(host, 4)).address
-      trouble(null)
-    } catch {
-      trouble(`The name "${host}" is not known on this network. Check its spelling, or enter the address.`)
-      if (!closed) setTimeout(resolve, RESOLVE_EVERY_MS)
-    }
+  const tell = (text: string | null) => {
+    if (text === null && !troubled) return
+    troubled = text !== null
+    trouble(text)
   }
-  if (!address) void resolve()
+  const later = (ms: number) => {
+    if (!closed) setTimeout(() => !closed && void open(), ms).unref()
+  }
+  const drop = () => {
+    socket?.removeAllListeners()
+    socket?.on('error', () => {})
+    socket?.close()
+    socket = null
+    connected = false
+  }
+
+  const open = async (): Promise<void> => {
+    let address = host
+    try {
+      if (!isIPv4(host)) address = (await lookup(host, 4)).address
+    } catch {
+      tell(NOT_KNOWN(host))
+      return later(RESOLVE_EVERY_MS)
+    }
+    if (closed) return
+    const mine = createSocket('udp4')
+    socket = mine
+    mine.on('message', (message) => {
+      tell(null)
+      receive(message)
+    })
+    // A refusal is told to the next packet; the socket itself stays good.
+    mine.on('error', (error: NodeJS.ErrnoException) => tell(troubleText(error)))
+    // Connected, the system passes on only what comes from there, and tells when nothing listens.
+    mine.connect(port, address, (error?: Error) => {
+      if (closed || socket !== mine) return
+      if (error) {
+        tell(troubleText(error))
+        drop()
+        return later(REBIND_MS)
+      }
+      connected = true
+      for (const bytes of waiting) mine.send(bytes, () => {})
+      waiting = []
+    })
+  }
+  void open()
 
   return {
     send(bytes) {
-      if (!address || closed) return
-      socket.send(bytes, port, address, (error) => {
-        const code = (error as NodeJS.ErrnoException | null)?.code
-        if (error && !closed) trouble(TROUBLES[code ?? ''] ?? error.message)
-      })
+      if (closed) return
+      // Only the newest that were asked for while the name was looked up.
+      if (!connected || !socket) waiting = [...waiting.slice(-3), bytes]
+      else socket.send(bytes, (error) => error && !closed && tell(troubleText(error)))
     },
     onReceive(listener) {
       receive = listener
@@ -51,9 +78,11 @@ export function openUdp(host: string, port: number): Link {
     onTrouble(listener) {
       trouble = listener
     },
+    onOpen() {},
+    renew() {},
     close() {
       closed = true
-      socket.close()
+      drop()
     },
   }
 }

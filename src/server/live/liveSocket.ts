@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto'
 import * as v from 'valibot'
 import type { WebSocket } from 'ws'
 import { type FromServer, ToServer } from '../../core/live/messages'
-import type { CameraResult } from '../cameras/camera'
+import type { Camera, CameraResult } from '../cameras/camera'
 import { realClock } from '../cameras/clock'
 import type { Fleet } from '../fleet'
 import type { Catalogue } from '../store/catalogue'
@@ -41,7 +41,7 @@ export class LiveHub {
   accept(socket: WebSocket): void {
     this.sockets.add(socket)
     this.answered.add(socket)
-    const deadMan = new DeadMan(realClock, (camera, sticks) => this.fleet().get(camera)?.camera.drive(sticks))
+    const deadMan = new DeadMan(realClock, (camera, sticks) => this.fleet().drive(camera, sticks))
     const tell = (message: FromServer) => socket.send(JSON.stringify(message))
     socket.on('pong', () => this.answered.add(socket))
     socket.on('close', () => {
@@ -57,7 +57,7 @@ export class LiveHub {
     })
     tell({ t: 'hello', boot: this.boot })
     for (const { row, camera } of this.fleet().all) {
-      tell({ t: 'health', camera: row.id, health: camera.health })
+      tell({ t: 'health', camera: row.id, health: camera.health, able: camera.capabilities })
       tell({ t: 'pose', camera: row.id, pose: camera.pose })
       tell({ t: 'travel', camera: row.id, travel: camera.travel })
     }
@@ -91,19 +91,30 @@ export class LiveHub {
       case 'recall':
         void this.recall(message.preset).then(report(message.request))
         return
-      case 'focusMode': {
-        const member = this.fleet().get(message.camera)
-        const gone: CameraResult = { ok: false, message: 'This camera is not in the list any more.' }
-        void (member?.camera.setFocusMode(message.auto) ?? Promise.resolve(gone)).then(
+      case 'focusMode':
+        void this.order(message.camera, (camera) => camera.setFocusMode(message.auto)).then(
           report(message.request),
         )
-      }
+        return
+      case 'power':
+        void this.order(message.camera, (camera) => camera.setPower(message.on)).then(report(message.request))
+        return
+      case 'home':
+        void this.order(message.camera, (camera) => camera.home()).then(report(message.request))
     }
+  }
+
+  private order(id: string, act: (camera: Camera) => Promise<CameraResult>): Promise<CameraResult> {
+    const member = this.fleet().get(id)
+    if (!member)
+      return Promise.resolve({ ok: false, message: 'This camera is switched off in the desk, or gone.' })
+    return act(member.camera)
   }
 
   /** Stored data changed: every page reads it again. */
   async changed(): Promise<void> {
     await this.catalogue.refresh()
+    await this.fleet().sync(this.catalogue.current)
     this.broadcast({ t: 'changed' })
   }
 }

@@ -7,48 +7,103 @@ import * as v from 'valibot'
 import type { WebSocket } from 'ws'
 import { encodePictureFrame } from '../../core/live/pictureFrame'
 import type { Fleet } from '../fleet'
-import type { Frame } from '../video/source'
+import type { Feed, Frame } from '../video/frame'
+import { NO_PICTURE } from '../video/pictureHub'
 
 const UNCONFIRMED = 2
 const Message = v.variant('t', [
-  v.object({ t: v.literal('watch'), cameras: v.pipe(v.array(v.string()), v.maxLength(200)) }),
+  v.object({
+    t: v.literal('watch'),
+    cameras: v.pipe(
+      v.array(v.object({ id: v.string(), perSec: v.pipe(v.number(), v.minValue(0.1), v.maxValue(60)) })),
+      v.maxLength(200),
+    ),
+  }),
   v.object({ t: v.literal('shown'), camera: v.string() }),
 ])
 
 interface Watch {
-  stop(): void
+  perSec: number
   unconfirmed: number
+  sentAtMs: number
   next: Frame | null
+  timer: ReturnType<typeof setTimeout> | null
+  feed: Feed
+  trouble: string | null
+  stop(): void
 }
+
+/** How often it is looked whether a feed has become another, or has trouble to tell. */
+const LOOK_EVERY_MS = 700
+/** A thumbnail's pace is kept as a mean: a picture may come this much early, ms. */
+const EARLY_MS = 12
 
 export function servePictures(socket: WebSocket, fleet: () => Fleet): void {
   const watches = new Map<string, Watch>()
 
-  const send = (camera: string, watch: Watch, frame: Frame) => {
-    watch.unconfirmed += 1
+  /** Sends the newest picture when the browser has room for it and its pace allows it. */
+  const pump = (camera: string, watch: Watch) => {
+    if (!watch.next || watch.unconfirmed >= UNCONFIRMED || watch.timer) return
+    const wait = watch.sentAtMs + 1000 / watch.perSec - EARLY_MS - performance.now()
+    if (wait > 0) {
+      watch.timer = setTimeout(() => {
+        watch.timer = null
+        pump(camera, watch)
+      }, wait)
+      return
+    }
+    const frame = watch.next
     watch.next = null
-    const ageMs = performance.now() - frame.atMs
+    watch.unconfirmed += 1
+    watch.sentAtMs = performance.now()
+    const ageMs = watch.sentAtMs - frame.atMs
     socket.send(encodePictureFrame({ camera, number: frame.number, ageMs, jpeg: frame.jpeg }))
   }
 
-  const start = (camera: string) => {
-    const pictures = fleet().get(camera)?.pictures
-    if (!pictures) return
-    const watch: Watch = { stop: () => {}, unconfirmed: 0, next: null }
-    const offer = (frame: Frame) => {
-      if (watch.unconfirmed < UNCONFIRMED) send(camera, watch, frame)
-      else watch.next = frame
+  const start = (camera: string, perSec: number) => {
+    const feed = fleet().get(camera)?.pictures ?? NO_PICTURE
+    const watch: Watch = {
+      perSec,
+      unconfirmed: 0,
+      sentAtMs: Number.NEGATIVE_INFINITY,
+      next: feed.latest,
+      timer: null,
+      feed,
+      trouble: null,
+      stop: () => {},
     }
     watches.set(camera, watch)
-    const latest = pictures.latest
-    watch.stop = pictures.watch(offer)
-    if (latest) offer(latest)
+    watch.stop = feed.watch((frame) => {
+      watch.next = frame
+      pump(camera, watch)
+    })
+    pump(camera, watch)
+    tellTrouble(camera, watch)
   }
 
   const stop = (camera: string) => {
-    watches.get(camera)?.stop()
+    const watch = watches.get(camera)
+    if (watch?.timer) clearTimeout(watch.timer)
+    watch?.stop()
     watches.delete(camera)
   }
+
+  const tellTrouble = (camera: string, watch: Watch) => {
+    const { trouble } = watch.feed
+    if (trouble === watch.trouble) return
+    watch.trouble = trouble
+    socket.send(JSON.stringify({ t: 'trouble', camera, text: trouble }))
+  }
+
+  const look = setInterval(() => {
+    for (const [camera, watch] of watches) {
+      // Its settings were changed, or it was switched off or on.
+      if ((fleet().get(camera)?.pictures ?? NO_PICTURE) !== watch.feed) {
+        stop(camera)
+        start(camera, watch.perSec)
+      } else tellTrouble(camera, watch)
+    }
+  }, LOOK_EVERY_MS)
 
   socket.on('message', (data) => {
     let json: unknown
@@ -61,16 +116,22 @@ export function servePictures(socket: WebSocket, fleet: () => Fleet): void {
     if (!parsed.success) return
     const message = parsed.output
     if (message.t === 'watch') {
-      for (const camera of watches.keys()) if (!message.cameras.includes(camera)) stop(camera)
-      for (const camera of message.cameras) if (!watches.has(camera)) start(camera)
+      const wanted = new Map(message.cameras.map(({ id, perSec }) => [id, perSec]))
+      for (const camera of watches.keys()) if (!wanted.has(camera)) stop(camera)
+      for (const [camera, perSec] of wanted) {
+        const watch = watches.get(camera)
+        if (watch) watch.perSec = perSec
+        else start(camera, perSec)
+      }
       return
     }
     const watch = watches.get(message.camera)
     if (!watch) return
     watch.unconfirmed = Math.max(0, watch.unconfirmed - 1)
-    if (watch.next) send(message.camera, watch, watch.next)
+    pump(message.camera, watch)
   })
   socket.on('close', () => {
+    clearInterval(look)
     for (const camera of [...watches.keys()]) stop(camera)
   })
   socket.on('error', () => socket.terminate())

@@ -2,9 +2,9 @@
 import { Hono } from 'hono'
 import * as v from 'valibot'
 import { Health } from '../../core/live/messages'
-import type { Fleet } from '../fleet'
-import { type Catalogue, DeskView } from '../store/catalogue'
+import { DeskView } from '../store/catalogue'
 import { documented, type Problem } from './answers'
+import type { Deps } from './deps'
 
 const HealthView = v.object({
   ok: v.boolean(),
@@ -12,13 +12,7 @@ const HealthView = v.object({
   cameras: v.array(v.object({ id: v.string(), name: v.string(), health: Health })),
 })
 
-export interface DeskDeps {
-  catalogue: Catalogue
-  fleet: () => Fleet
-  databaseAnswers: () => Promise<boolean>
-}
-
-export function deskRoutes({ catalogue, fleet, databaseAnswers }: DeskDeps) {
+export function deskRoutes({ catalogue, fleet, databaseAnswers }: Deps) {
   return new Hono()
     .get('/health', documented('Is everything well?', HealthView), async (c) => {
       const database = await databaseAnswers()

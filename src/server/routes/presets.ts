@@ -3,9 +3,6 @@ import { Hono } from 'hono'
 import { validator } from 'hono-openapi'
 import * as v from 'valibot'
 import type { Fleet } from '../fleet'
-import type { Recall } from '../live/liveSocket'
-import type { Catalogue } from '../store/catalogue'
-import type { Database } from '../store/database'
 import {
   addPreset,
   deletePreset,
@@ -16,16 +13,9 @@ import {
   useVersion,
 } from '../store/presets'
 import { Done, documented, type Problem, Stored } from './answers'
+import type { Deps } from './deps'
 
 const POSE_TIMEOUT_MS = 2500
-
-export interface PresetDeps {
-  db: Database
-  catalogue: Catalogue
-  fleet: () => Fleet
-  recall: Recall
-  changed: () => Promise<void>
-}
 
 const Name = v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(60))
 const Id = v.object({ id: v.pipe(v.string(), v.uuid()) })
@@ -38,8 +28,10 @@ async function takeShot(
   cameraId: string,
 ): Promise<(Shot & { warning: string | null }) | string> {
   const member = fleet.get(cameraId)
-  if (!member) return 'This camera is not in the list any more.'
+  if (!member) return 'This camera is switched off in the desk, or not in the list any more.'
   if (member.camera.health.state === 'standby') return 'The camera is in standby. Switch it on, then store.'
+  if (!member.camera.capabilities.position)
+    return 'This camera does not tell where it stands, so its pose cannot be stored.'
   const pose = await member.camera.restingPose(POSE_TIMEOUT_MS)
   if (!pose) {
     const { state } = member.camera.health
@@ -57,7 +49,7 @@ async function takeShot(
   }
 }
 
-export function presetRoutes({ db, catalogue, fleet, recall, changed }: PresetDeps) {
+export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
   const stored = (id: string, formerVersion: number | null, warning: string | null): Stored => ({
     preset: catalogue.preset(id)!,
     formerVersion,

@@ -4,9 +4,14 @@
  */
 import { and, asc, eq, isNull } from 'drizzle-orm'
 import * as v from 'valibot'
+import { CameraSettings, type Secrets } from '../../core/cameras/connection'
+import { CommandSet } from '../../core/commands/commandSet'
 import { PresetPose } from '../../core/presets/pose'
+import { type CameraRow, readCameras } from './cameras'
 import type { Database } from './database'
-import { camera, event, preset, presetVersion, venue } from './schema'
+import { commandSet, event, preset, presetVersion, venue } from './schema'
+import type { SecretBox } from './secrets'
+import { weakPasswordWarning } from './weakPassword'
 
 export const PresetView = v.object({
   id: v.string(),
@@ -24,29 +29,30 @@ export type PresetView = v.InferOutput<typeof PresetView>
 
 export const CameraView = v.object({
   id: v.string(),
-  number: v.number(),
-  name: v.string(),
-  link: v.string(),
-  host: v.string(),
-  port: v.number(),
-  headProfile: v.string(),
-  hasPicture: v.boolean(),
+  ...CameraSettings.entries,
+  /** Which passwords are kept; they themselves never leave the server. */
+  passwords: v.object({ link: v.boolean(), lens: v.boolean(), picture: v.boolean() }),
+  /** What should be mended, in sentences. */
+  warnings: v.array(v.string()),
 })
 export type CameraView = v.InferOutput<typeof CameraView>
 
 export const DeskView = v.object({
   venue: v.object({ id: v.string(), name: v.string() }),
   event: v.object({ id: v.string(), name: v.string() }),
+  venues: v.array(v.object({ id: v.string(), name: v.string(), cameras: v.number() })),
   cameras: v.array(CameraView),
+  commandSets: v.array(CommandSet),
   presets: v.array(PresetView),
 })
 export type DeskView = v.InferOutput<typeof DeskView>
 
-export type CameraRow = typeof camera.$inferSelect
-
 export interface Snapshot {
   view: DeskView
   cameraRows: CameraRow[]
+  /** Passwords by camera, opened; for the drivers alone. */
+  secrets: ReadonlyMap<string, Secrets>
+  commandSets: ReadonlyMap<string, CommandSet>
 }
 
 async function readPresets(db: Database, eventId: string): Promise<PresetView[]> {
@@ -72,35 +78,69 @@ async function readPresets(db: Database, eventId: string): Promise<PresetView[]>
   }))
 }
 
+function warningsOf(row: CameraRow, secrets: Secrets): string[] {
+  const { connection, picture } = row
+  const parts = connection.kind === 'rig' ? [connection.head, connection.lens] : [connection]
+  const found = parts.map((part, i) =>
+    'user' in part
+      ? weakPasswordWarning('This camera', part.user, secrets[i === 0 ? 'link' : 'lens'] ?? '')
+      : null,
+  )
+  if ('user' in picture) {
+    // Where none was entered for the picture, the link's own is used for the same user.
+    const linkUser = 'user' in connection ? connection.user : null
+    const password = secrets.picture ?? (picture.user === linkUser ? (secrets.link ?? '') : '')
+    found.push(weakPasswordWarning('The picture of this camera', picture.user, password))
+  }
+  return [...new Set(found.filter((text) => text !== null))]
+}
+
+function cameraView(row: CameraRow, secrets: Secrets): CameraView {
+  const { id, number, name, enabled, connection, headProfile, picture, mount, pageUrl } = row
+  return {
+    id,
+    number,
+    name,
+    enabled,
+    connection,
+    headProfile,
+    picture,
+    mount,
+    pageUrl,
+    passwords: { link: !!secrets.link, lens: !!secrets.lens, picture: !!secrets.picture },
+    warnings: warningsOf(row, secrets),
+  }
+}
+
 /** Null where there is no venue with an open event yet. */
-export async function readDesk(db: Database): Promise<Snapshot | null> {
+export async function readDesk(db: Database, box: SecretBox): Promise<Snapshot | null> {
   const [open] = await db
     .select({ event, venue })
     .from(event)
     .innerJoin(venue, eq(venue.id, event.venueId))
-    .where(eq(event.open, true))
+    .where(and(eq(event.open, true), eq(venue.open, true)))
     .limit(1)
   if (!open) return null
-  const cameraRows = await db
+  const cameraRows = await readCameras(db, open.venue.id)
+  const secrets = new Map(cameraRows.map((row) => [row.id, box.open(row.secrets)]))
+  const sets = await db
     .select()
-    .from(camera)
-    .where(eq(camera.venueId, open.venue.id))
-    .orderBy(asc(camera.number))
+    .from(commandSet)
+    .where(eq(commandSet.venueId, open.venue.id))
+    .orderBy(asc(commandSet.id))
+  const venues = await db.select().from(venue).orderBy(asc(venue.createdAt))
+  const counts = new Map<string, number>()
+  for (const v0 of venues) counts.set(v0.id, (await readCameras(db, v0.id)).length)
   return {
     cameraRows,
+    secrets,
+    commandSets: new Map(sets.map((set) => [set.id, set.data])),
     view: {
       venue: { id: open.venue.id, name: open.venue.name },
       event: { id: open.event.id, name: open.event.name },
-      cameras: cameraRows.map((c) => ({
-        id: c.id,
-        number: c.number,
-        name: c.name,
-        link: c.link,
-        host: c.host,
-        port: c.port,
-        headProfile: c.headProfile,
-        hasPicture: c.streamUrl !== null || c.snapshotUrl !== null,
-      })),
+      venues: venues.map(({ id, name }) => ({ id, name, cameras: counts.get(id) ?? 0 })),
+      cameras: cameraRows.map((row) => cameraView(row, secrets.get(row.id) ?? {})),
+      commandSets: sets.map((set) => set.data),
       presets: await readPresets(db, open.event.id),
     },
   }
@@ -109,11 +149,20 @@ export async function readDesk(db: Database): Promise<Snapshot | null> {
 /** Holds the newest snapshot. */
 export class Catalogue {
   private snapshot: Snapshot | null = null
+  private reading: Promise<void> = Promise.resolve()
 
-  constructor(private readonly db: Database) {}
+  constructor(
+    private readonly db: Database,
+    private readonly box: SecretBox,
+  ) {}
 
-  async refresh(): Promise<void> {
-    this.snapshot = await readDesk(this.db)
+  /** One at a time, so that an older reading never replaces a newer one. */
+  refresh(): Promise<void> {
+    const mine = this.reading.then(async () => {
+      this.snapshot = await readDesk(this.db, this.box)
+    })
+    this.reading = mine.catch(() => {})
+    return mine
   }
 
   get current(): Snapshot | null {
@@ -122,5 +171,9 @@ export class Catalogue {
 
   preset(id: string): PresetView | null {
     return this.snapshot?.view.presets.find((p) => p.id === id) ?? null
+  }
+
+  camera(id: string): CameraView | null {
+    return this.snapshot?.view.cameras.find((c) => c.id === id) ?? null
   }
 }

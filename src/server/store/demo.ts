@@ -2,63 +2,61 @@
 import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import * as v from 'valibot'
+import { CameraSettings, Secrets } from '../../core/cameras/connection'
+import { CommandSet } from '../../core/commands/commandSet'
 import { PresetPose } from '../../core/presets/pose'
+import { addCamera } from './cameras'
 import type { Database } from './database'
 import { addPreset } from './presets'
-import { camera, event, preset, venue } from './schema'
+import { commandSet, event, preset, venue } from './schema'
+import type { SecretBox } from './secrets'
 
+const DemoCamera = v.object({
+  ...CameraSettings.entries,
+  secrets: Secrets,
+  presets: v.array(v.object({ name: v.string(), picture: v.string(), pose: PresetPose })),
+})
 const DemoFile = v.object({
   venue: v.string(),
   event: v.string(),
-  cameras: v.array(
-    v.object({
-      number: v.number(),
-      name: v.string(),
-      link: v.string(),
-      /** Last number of its address in the stand-ins' network. */
-      host: v.number(),
-      port: v.number(),
-      picturePort: v.number(),
-      headProfile: v.string(),
-      presets: v.array(v.object({ name: v.string(), picture: v.string(), pose: PresetPose })),
-    }),
-  ),
+  commandSets: v.array(CommandSet),
+  cameras: v.array(DemoCamera),
 })
-export type DemoFile = v.InferOutput<typeof DemoFile>
+
+export interface DemoPlace {
+  /** The stand-ins' network, "127.x.y". */
+  net: string
+  /** The serial port that they make. */
+  serial: string
+}
 
 /**
  * @param folder with quiz-final.json and its pictures
- * @param net the stand-ins' network, "127.x.y"
  * @returns false where the database already holds a venue
  */
-export async function loadDemo(db: Database, folder: string, net: string): Promise<boolean> {
+export async function loadDemo(
+  db: Database,
+  box: SecretBox,
+  folder: string,
+  place: DemoPlace,
+): Promise<boolean> {
   const existing = await db.select({ id: venue.id }).from(venue).limit(1)
   if (existing.length > 0) return false
-  const demo = v.parse(DemoFile, JSON.parse(await readFile(join(folder, 'quiz-final.json'), 'utf8')))
+  const text = await readFile(join(folder, 'quiz-final.json'), 'utf8')
+  const filled = text.replaceAll('@net', place.net).replaceAll('@serial', place.serial)
+  const demo = v.parse(DemoFile, JSON.parse(filled))
   await db.transaction(async (tx) => {
-    const [v0] = await tx.insert(venue).values({ name: demo.venue }).returning()
+    const inner = tx as unknown as Database
+    const [v0] = await tx.insert(venue).values({ name: demo.venue, open: true }).returning()
     const [e0] = await tx.insert(event).values({ venueId: v0!.id, name: demo.event, open: true }).returning()
-    for (const c of demo.cameras) {
-      const host = `${net}.${c.host}`
-      const pictures = `http://${host}:${c.picturePort}`
-      const [row] = await tx
-        .insert(camera)
-        .values({
-          venueId: v0!.id,
-          number: c.number,
-          name: c.name,
-          link: c.link,
-          host,
-          port: c.port,
-          headProfile: c.headProfile,
-          streamUrl: `${pictures}/stream.mjpg`,
-          snapshotUrl: `${pictures}/snapshot.jpg`,
-        })
-        .returning()
-      for (const p of c.presets) {
+    for (const data of demo.commandSets)
+      await tx.insert(commandSet).values({ venueId: v0!.id, id: data.id, data })
+    for (const { secrets, presets, ...settings } of demo.cameras) {
+      const cameraId = await addCamera(inner, box, v0!.id, settings, secrets)
+      for (const p of presets) {
         const jpeg = await readFile(join(folder, 'pictures', p.picture))
         const shot = { pose: p.pose, jpeg, takenAt: new Date() }
-        await addPreset(tx as unknown as Database, { eventId: e0!.id, cameraId: row!.id, name: p.name, shot })
+        await addPreset(inner, { eventId: e0!.id, cameraId, name: p.name, shot })
       }
     }
   })

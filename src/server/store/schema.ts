@@ -6,6 +6,7 @@ import {
   customType,
   doublePrecision,
   integer,
+  jsonb,
   pgTable,
   primaryKey,
   text,
@@ -13,12 +14,24 @@ import {
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core'
+import type { Connection, Mount, Picture } from '../../core/cameras/connection'
+import type { CommandSet } from '../../core/commands/commandSet'
 
 const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
 const id = () => uuid('id').primaryKey().defaultRandom()
 const createdAt = () => timestamp('created_at', { withTimezone: true }).notNull().defaultNow()
 
-export const venue = pgTable('venue', { id: id(), name: text('name').notNull(), createdAt: createdAt() })
+export const venue = pgTable(
+  'venue',
+  {
+    id: id(),
+    name: text('name').notNull(),
+    open: boolean('open').notNull().default(false),
+    createdAt: createdAt(),
+  },
+  // One venue is open at a time.
+  (t) => [uniqueIndex('venue_one_open').on(t.open).where(sql`${t.open}`)],
+)
 
 export const event = pgTable(
   'event',
@@ -43,18 +56,36 @@ export const camera = pgTable(
       .notNull()
       .references(() => venue.id, { onDelete: 'cascade' }),
     number: integer('number').notNull(),
+    /** Place in the list, rising. */
+    order: doublePrecision('order').notNull(),
     name: text('name').notNull(),
-    /** How it is reached; so far `visca-udp`. */
-    link: text('link').notNull(),
-    host: text('host').notNull(),
-    port: integer('port').notNull(),
+    /** Off: kept in the list, and not connected to. */
+    enabled: boolean('enabled').notNull().default(true),
+    connection: jsonb('connection').$type<Connection>().notNull(),
     headProfile: text('head_profile').notNull(),
-    /** MJPEG stream, and a single JPEG. */
-    streamUrl: text('stream_url'),
-    snapshotUrl: text('snapshot_url'),
+    picture: jsonb('picture').$type<Picture>().notNull(),
+    mount: jsonb('mount').$type<Mount>().notNull(),
+    pageUrl: text('page_url'),
+    /** Passwords, sealed with a key outside the database. */
+    secrets: text('secrets'),
+    /** Set when deleted; kept with its presets, so that it can come back. */
+    deletedAt: timestamp('deleted_at', { withTimezone: true }),
     createdAt: createdAt(),
   },
-  (t) => [uniqueIndex('camera_number').on(t.venueId, t.number)],
+  (t) => [uniqueIndex('camera_number').on(t.venueId, t.number).where(sql`${t.deletedAt} is null`)],
+)
+
+/** Descriptions of cameras that take plain commands; open files that users share. */
+export const commandSet = pgTable(
+  'command_set',
+  {
+    venueId: uuid('venue_id')
+      .notNull()
+      .references(() => venue.id, { onDelete: 'cascade' }),
+    id: text('id').notNull(),
+    data: jsonb('data').$type<CommandSet>().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.venueId, t.id] })],
 )
 
 export const picture = pgTable('picture', {

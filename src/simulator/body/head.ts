@@ -65,6 +65,19 @@ export class Head {
     if (this.power) this.focus.advance(seconds, this.distanceAlong(this.pan.position, this.tilt.position))
   }
 
+  /** Power came back: a head finds its middle first, and forgets nothing but where it was. */
+  boot(): void {
+    this.power = true
+    this.pan.position = 0
+    this.tilt.position = 0
+    this.zoom.position = this.lens.wide
+    for (const axis of [this.pan, this.tilt, this.zoom]) {
+      axis.velocity = 0
+      axis.drive(0)
+    }
+    this.focus.setAuto(true)
+  }
+
   standby(): void {
     this.power = false
     for (const axis of [this.pan, this.tilt, this.zoom]) axis.drive(0)

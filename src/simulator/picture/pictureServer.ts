@@ -1,42 +1,65 @@
-/** A stand-in's picture over HTTP: /snapshot.jpg, and /stream.mjpg as multipart JPEG. */
-import { createServer, type Server, type ServerResponse } from 'node:http'
-import type { Shot } from '../scene/render'
-import type { Renderer } from './renderer'
+/** A stand-in's picture over HTTP: /snapshot.jpg, and /stream.mjpg as multipart JPEG; with a login where it has one. */
+import { createHash, randomBytes } from 'node:crypto'
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
+import type { ControlPort } from '../protocol/controlPort'
+import type { Faults } from '../protocol/faults'
 
-const WIDTH = 640
-const HEIGHT = 360
-const QUALITY = 84
 const BOUNDARY = 'frame'
+const REALM = 'picture'
+const md5 = (text: string) => createHash('md5').update(text).digest('hex')
 
-export class PictureServer {
-  /** A fault: the stream keeps its connection and sends nothing more. */
-  frozen = false
+export interface PictureOptions {
+  host: string
+  port: number
+  perSec: number
+  login?: { user: string; password: string }
+}
+
+export class PictureServer implements ControlPort {
+  /** The stream keeps its connection and sends nothing more. */
+  private frozen = false
   private readonly server: Server
   private readonly viewers = new Set<ServerResponse>()
+  private readonly nonce = randomBytes(8).toString('hex')
   private timer: ReturnType<typeof setInterval> | null = null
   private drawing = false
 
   constructor(
-    private readonly renderer: Renderer,
-    private readonly shot: () => Shot,
-    private readonly framesPerSec: number,
+    private readonly options: PictureOptions,
+    private readonly draw: () => Promise<Uint8Array>,
   ) {
     this.server = createServer((request, response) => {
       const path = (request.url ?? '').split('?')[0]
-      if (path === '/snapshot.jpg') void this.snapshot(response)
+      if (!this.allowed(request)) {
+        response
+          .writeHead(401, {
+            'www-authenticate': `Digest realm="${REALM}", nonce="${this.nonce}", qop="auth"`,
+          })
+          .end()
+      } else if (path === '/snapshot.jpg') void this.snapshot(response)
       else if (path === '/stream.mjpg') this.stream(response)
+      else if (path === '/')
+        response.writeHead(200, { 'content-type': 'text/plain' }).end("The stand-in's own page.\n")
       else response.writeHead(404, { 'content-type': 'text/plain' }).end('There is no such page here.\n')
     })
   }
 
-  listen(host: string, port: number): Promise<void> {
+  listen(): Promise<void> {
     return new Promise((resolve, reject) => {
       this.server.once('error', reject)
-      this.server.listen(port, host, () => {
+      this.server.listen(this.options.port, this.options.host, () => {
         this.server.off('error', reject)
         resolve()
       })
     })
+  }
+
+  setFaults(faults: Faults): void {
+    this.frozen = faults.mute
+  }
+
+  reboot(): void {
+    this.server.closeAllConnections()
   }
 
   close(): void {
@@ -45,8 +68,15 @@ export class PictureServer {
     this.server.closeAllConnections()
   }
 
-  private draw(): Promise<Uint8Array> {
-    return this.renderer.draw(this.shot(), WIDTH, HEIGHT, QUALITY)
+  private allowed(request: IncomingMessage): boolean {
+    const { login } = this.options
+    if (!login) return true
+    const given = request.headers.authorization ?? ''
+    const field = (name: string) => new RegExp(`\\b${name}="?([^",]*)"?`).exec(given)?.[1] ?? ''
+    const secret = md5(`${login.user}:${REALM}:${login.password}`)
+    const action = md5(`${request.method}:${field('uri')}`)
+    const expected = md5(`${secret}:${this.nonce}:${field('nc')}:${field('cnonce')}:auth:${action}`)
+    return field('username') === login.user && field('response') === expected
   }
 
   private async snapshot(response: ServerResponse): Promise<void> {
@@ -68,7 +98,7 @@ export class PictureServer {
         this.timer = null
       }
     })
-    this.timer ??= setInterval(() => void this.frame(), 1000 / this.framesPerSec)
+    this.timer ??= setInterval(() => void this.frame(), 1000 / this.options.perSec)
     void this.frame()
   }
 

@@ -1,11 +1,11 @@
 /** The thread that draws: takes shots, gives JPEGs back. Protocols never wait for it. */
 import { setPriority } from 'node:os'
 import { parentPort, workerData } from 'node:worker_threads'
-import { registerFonts, renderShot, type Shot } from '../scene/render'
+import { registerFonts, renderShots, type Shot } from '../scene/render'
 
 export interface RenderJob {
   id: number
-  shot: Shot
+  shots: readonly Shot[]
   width: number
   height: number
   quality: number
@@ -19,6 +19,6 @@ export interface RenderResult {
 setPriority(15)
 registerFonts((workerData as { fonts: string[] }).fonts)
 parentPort?.on('message', (job: RenderJob) => {
-  const jpeg = new Uint8Array(renderShot(job.shot, job.width, job.height, job.quality))
+  const jpeg = new Uint8Array(renderShots(job.shots, job.width, job.height, job.quality))
   parentPort?.postMessage({ id: job.id, jpeg } satisfies RenderResult, [jpeg.buffer])
 })

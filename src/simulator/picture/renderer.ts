@@ -26,11 +26,12 @@ export class Renderer {
     })
   }
 
-  draw(shot: Shot, width: number, height: number, quality: number): Promise<Uint8Array> {
+  /** @param width of each; several shots come side by side */
+  draw(shots: readonly Shot[], width: number, height: number, quality: number): Promise<Uint8Array> {
     const id = this.nextId++
     return new Promise((resolve) => {
       this.waiting.set(id, resolve)
-      this.worker.postMessage({ id, shot, width, height, quality })
+      this.worker.postMessage({ id, shots, width, height, quality })
     })
   }
 

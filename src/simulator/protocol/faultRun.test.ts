@@ -2,7 +2,7 @@
 import { headProfile } from '../../core/heads/registry'
 import { seeded } from '../../core/seeded'
 import type { ViscaCommand } from '../../core/visca/commands'
-import { ViscaSession } from '../../core/visca/session'
+import { FramedSession } from '../../core/visca/framedSession'
 import type { SessionEvent } from '../../core/visca/sessionTypes'
 import { Head } from '../body/head'
 import { type Faults, FaultyPath, NO_FAULTS } from './faults'
@@ -13,7 +13,7 @@ const BAD: Faults = { ...NO_FAULTS, dropRate: 0.2, duplicateRate: 0.15, delayMs:
 /** Both ends and the network between them; time moves by 4 ms. */
 class World {
   nowMs = 0
-  readonly session = new ViscaSession({ nonce: 77 })
+  readonly session = new FramedSession({ nonce: 77 })
   readonly head = new Head(headProfile('marsh-20x'), { panDeg: 0, tiltDeg: 0, zoom: 0 }, () => 8, 0)
   readonly camera = new ViscaResponder(this.head)
   readonly events: SessionEvent[] = []
@@ -55,7 +55,8 @@ class World {
   }
 
   times(command: ViscaCommand): number {
-    return this.camera.performed.filter((p) => JSON.stringify(p.command) === JSON.stringify(command)).length
+    return this.camera.device.performed.filter((p) => JSON.stringify(p.command) === JSON.stringify(command))
+      .length
   }
 }
 
@@ -117,14 +118,14 @@ test.each(Array.from({ length: 25 }, (_, i) => i + 101))(
 test('a healthy link: a stick reaches the camera at once, newest first, no faster than its rate', () => {
   const world = new World(NO_FAULTS)
   world.run(100)
-  const before = world.camera.performed.length
+  const before = world.camera.device.performed.length
   for (let i = 0; i < 500; i++) {
     const step = 1 + (i % 24)
     const command: ViscaCommand = { kind: 'ptDrive', panStep: step, tiltStep: 1, pan: 1, tilt: 0 }
     world.session.send(command, { lanes: ['panTilt'], urgency: 'drive' }, world.nowMs)
     world.run(4)
   }
-  const count = world.camera.performed.length - before
+  const count = world.camera.device.performed.length - before
   // 2 s at one packet in 20 ms, and a burst of three.
   expect(count).toBeGreaterThanOrEqual(97)
   expect(count).toBeLessThanOrEqual(104)
@@ -133,11 +134,11 @@ test('a healthy link: a stick reaches the camera at once, newest first, no faste
 test('buffer full is tried again until there is room; a refusal is told as it is', () => {
   const world = new World(NO_FAULTS)
   world.run(100)
-  world.camera.bufferFull = true
+  world.camera.device.bufferFull = true
   const id = world.session.send(store(3), QUEUED, world.nowMs)
   world.run(600)
   expect(world.fate(id)).toBeUndefined()
-  world.camera.bufferFull = false
+  world.camera.device.bufferFull = false
   world.run(200)
   expect(world.fate(id)).toBe('accepted')
   world.head.standby()

@@ -1,4 +1,4 @@
-/** A network that loses, delays, doubles and reorders packets, repeatably from a seed. */
+/** What can be wrong with a stand-in and its network, repeatably from a seed. */
 import * as v from 'valibot'
 import { seeded } from '../../core/seeded'
 
@@ -11,9 +11,23 @@ export const Faults = v.object({
   /** Added to the delay, evenly spread from 0 to this. */
   jitterMs: v.optional(Ms, 0),
   duplicateRate: v.optional(Share, 0),
-  /** Nothing comes in and nothing goes out. */
+  /** Nothing comes in and nothing goes out; connections stay open as if all were well. */
   mute: v.optional(v.boolean(), false),
   bufferFull: v.optional(v.boolean(), false),
+  /** Commands are acknowledged and never completed. */
+  neverComplete: v.optional(v.boolean(), false),
+  /** Serial: share of bytes before which noise comes on the line. */
+  garbageRate: v.optional(Share, 0),
+  /** Serial: the adapter is pulled out of the computer. */
+  unplugged: v.optional(v.boolean(), false),
+  /** ONVIF: the camera's clock minus the true time. */
+  clockOffsetMs: v.optional(v.number(), 0),
+  /** ONVIF: it tells a time other than the one by which it judges logins. */
+  clockLies: v.optional(v.boolean(), false),
+  /** RTSP: connections stay open and no video comes. */
+  videoStalls: v.optional(v.boolean(), false),
+  /** Power is cut now and comes back after this. */
+  rebootMs: v.optional(Ms, 0),
   seed: v.optional(v.pipe(v.number(), v.integer()), 1),
 })
 export type Faults = v.InferOutput<typeof Faults>
@@ -40,5 +54,12 @@ export class FaultyPath {
     const out = this.random() < dropRate ? [] : [delay()]
     if (this.random() < duplicateRate) out.push(delay())
     return out
+  }
+
+  /** Noise that comes before a byte; none mostly. */
+  noise(): number[] {
+    const { garbageRate } = this.faults
+    if (garbageRate === 0 || this.random() >= garbageRate) return []
+    return Array.from({ length: 1 + Math.floor(this.random() * 4) }, () => Math.floor(this.random() * 256))
   }
 }

@@ -1,20 +1,24 @@
 /** A stand-in camera's VISCA port: UDP in and out, through a path that can be made faulty. */
 import { createSocket, type RemoteInfo, type Socket } from 'node:dgram'
 import type { Head } from '../body/head'
+import type { ControlPort } from './controlPort'
 import { type Faults, FaultyPath, NO_FAULTS } from './faults'
-import { ViscaResponder } from './responder'
+import type { DatagramProtocol } from './wireProtocol'
 
 const POLL_MS = 8
 
-export class UdpCamera {
-  private readonly responder: ViscaResponder
+export class UdpCamera implements ControlPort {
   private readonly path = new FaultyPath(NO_FAULTS)
   private readonly socket: Socket
   private readonly timer: ReturnType<typeof setInterval>
   private peer: RemoteInfo | null = null
 
-  constructor(private readonly head: Head) {
-    this.responder = new ViscaResponder(head)
+  constructor(
+    private readonly head: Head,
+    private readonly responder: DatagramProtocol,
+    private readonly host: string,
+    private readonly port: number,
+  ) {
     this.socket = createSocket('udp4')
     this.socket.on('message', (message, peer) => {
       for (const delay of this.path.copies()) this.after(delay, () => this.take(message, peer))
@@ -25,10 +29,10 @@ export class UdpCamera {
     }, POLL_MS)
   }
 
-  listen(host: string, port: number): Promise<void> {
+  listen(): Promise<void> {
     return new Promise((resolve, reject) => {
       this.socket.once('error', reject)
-      this.socket.bind(port, host, () => {
+      this.socket.bind(this.port, this.host, () => {
         this.socket.off('error', reject)
         this.socket.on('error', () => {})
         resolve()
@@ -38,7 +42,13 @@ export class UdpCamera {
 
   setFaults(faults: Faults): void {
     this.path.set(faults)
-    this.responder.bufferFull = faults.bufferFull
+    this.responder.device.bufferFull = faults.bufferFull
+    this.responder.device.neverComplete = faults.neverComplete
+  }
+
+  reboot(): void {
+    this.responder.reboot()
+    this.peer = null
   }
 
   close(): void {

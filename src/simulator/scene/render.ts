@@ -1,6 +1,7 @@
 /** One frame of the barn from one place, and how far away what it looks at is. */
-import { createCanvas, GlobalFonts, type SKRSContext2D } from '@napi-rs/canvas'
+import { type Canvas, createCanvas, GlobalFonts, type SKRSContext2D } from '@napi-rs/canvas'
 import { toRoom, type Vec3 } from '../../core/optics/sphere'
+import { seeded } from '../../core/seeded'
 import { BARN, barnParts, drawBarn } from './barn'
 import { benchPeople, HOST, TEAMS, TRIO, tablePeople } from './cast'
 import { drawPerson } from './figure'
@@ -30,6 +31,8 @@ export interface Shot {
   /** Seconds, for all that moves. */
   atS: number
   power: boolean
+  /** Noise of the sensor, 0..1. */
+  grain?: number
 }
 
 interface Part {
@@ -85,13 +88,35 @@ function light(ctx: SKRSContext2D, width: number, height: number): void {
   ctx.fillRect(0, 0, width, height)
 }
 
-/** Draws a shot and returns it as JPEG. */
-export function renderShot(shot: Shot, width: number, height: number, quality: number): Buffer {
+let grainTile: Canvas | null = null
+
+/** The noise of a small sensor in the dusk: one tile of it, laid anew at another place for each picture. */
+function grain(ctx: SKRSContext2D, width: number, height: number, strength: number, atS: number): void {
+  if (!grainTile) {
+    grainTile = createCanvas(256, 256)
+    const tile = grainTile.getContext('2d')
+    const data = tile.createImageData(256, 256)
+    const random = seeded(5)
+    for (let i = 0; i < data.data.length; i += 4) {
+      const light = random() < 0.5 ? 0 : 255
+      data.data.set([light, light, light, random() * 90], i)
+    }
+    tile.putImageData(data, 0, 0)
+  }
+  const shift = (n: number) => -Math.floor((((Math.sin(atS * n) + 1) / 2) * 251) % 256)
+  ctx.globalAlpha = strength
+  for (let x = shift(71); x < width; x += 256) {
+    for (let y = shift(113); y < height; y += 256) ctx.drawImage(grainTile, x, y)
+  }
+  ctx.globalAlpha = 1
+}
+
+function drawShot(shot: Shot, width: number, height: number): Canvas {
   const canvas = createCanvas(width, height)
   const ctx = canvas.getContext('2d')
   ctx.fillStyle = '#0A0705'
   ctx.fillRect(0, 0, width, height)
-  if (!shot.power) return canvas.toBuffer('image/jpeg', quality)
+  if (!shot.power) return canvas
   const blur = Math.min(24, (shot.blurPx * width) / 640)
   const view = new Projector(
     ctx,
@@ -106,12 +131,22 @@ export function renderShot(shot: Shot, width: number, height: number, quality: n
   const near = PARTS.map((part) => ({ part, depth: order(part, shot.eye) })).sort((a, b) => b.depth - a.depth)
   for (const { part } of near) part.draw(view, shot.atS)
   light(ctx, width, height)
-  if (blur < 0.7) return canvas.toBuffer('image/jpeg', quality)
+  if (shot.grain) grain(ctx, width, height, shot.grain, shot.atS)
+  if (blur < 0.7) return canvas
   const soft = createCanvas(width, height)
   const softCtx = soft.getContext('2d')
   softCtx.filter = `blur(${(blur / 2.6).toFixed(2)}px)`
   softCtx.drawImage(canvas, 0, 0)
-  return soft.toBuffer('image/jpeg', quality)
+  return soft
+}
+
+/** Draws shots side by side, as a multiviewer shows them, and returns one JPEG. @param width of each */
+export function renderShots(shots: readonly Shot[], width: number, height: number, quality: number): Buffer {
+  if (shots.length === 1) return drawShot(shots[0]!, width, height).toBuffer('image/jpeg', quality)
+  const all = createCanvas(width * shots.length, height)
+  const ctx = all.getContext('2d')
+  for (const [i, shot] of shots.entries()) ctx.drawImage(drawShot(shot, width, height), i * width, 0)
+  return all.toBuffer('image/jpeg', quality)
 }
 
 /**

@@ -4,7 +4,7 @@ import { vfovOf } from '../../core/optics/lens'
 import { pointOf, type Vec3 } from '../../core/optics/sphere'
 import { BARN } from './barn'
 import { Projector } from './projector'
-import { distanceAlong, renderShot, type Shot } from './render'
+import { distanceAlong, renderShots, type Shot } from './render'
 
 const EYE: Vec3 = [0, 3.4, 7]
 const number = (min: number, max: number) => fc.double({ min, max, noNaN: true })
@@ -69,12 +69,12 @@ async function look(jpeg: Buffer): Promise<{ light: number; detail: number }> {
 }
 
 test('a frame shows the barn; out of focus it is softer; people move; in standby it is dark', async () => {
-  const sharp = renderShot(shot, 640, 360, 84)
+  const sharp = renderShots([shot], 640, 360, 84)
   const seen = await look(sharp)
   expect(seen.light).toBeGreaterThan(30)
-  const soft = await look(renderShot({ ...shot, blurPx: 12 }, 640, 360, 84))
+  const soft = await look(renderShots([{ ...shot, blurPx: 12 }], 640, 360, 84))
   expect(soft.detail).toBeLessThan(seen.detail * 0.6)
-  expect(renderShot({ ...shot, atS: 3.4 }, 640, 360, 84).equals(sharp)).toBe(false)
-  expect(renderShot(shot, 640, 360, 84).equals(sharp)).toBe(true)
-  expect((await look(renderShot({ ...shot, power: false }, 640, 360, 84))).light).toBeLessThan(12)
+  expect(renderShots([{ ...shot, atS: 3.4 }], 640, 360, 84).equals(sharp)).toBe(false)
+  expect(renderShots([shot], 640, 360, 84).equals(sharp)).toBe(true)
+  expect((await look(renderShots([{ ...shot, power: false }], 640, 360, 84))).light).toBeLessThan(12)
 })

@@ -1,11 +1,25 @@
 /** The server's API, with its types. */
 import { hc } from 'hono/client'
-import type { Api, DeskView, Stored } from '../../server/api'
+import type { CameraSettings, Connection, Secrets } from '../../core/cameras/connection'
+import type {
+  Api,
+  DeskView,
+  ImportMode,
+  ImportPlan,
+  Outcome,
+  Search,
+  SearchOrder,
+  Stored,
+  Ways,
+} from '../../server/api'
 
 const client = hc<Api>('/api')
 
 /** A fault that the server or the network told, in words for the operator. */
 export class Refused extends Error {}
+
+/** There is no venue yet, or none is open. */
+export class NoVenue extends Refused {}
 
 const UNREACHABLE =
   'The server does not answer. See that the computer which runs it is on, and on this network.'
@@ -34,7 +48,12 @@ async function read<T>(request: Promise<Answer<T>>): Promise<T> {
 
 type Open<T> = Promise<Answer<T>>
 
-export const readDesk = (): Promise<DeskView> => read(client.desk.$get() as Open<DeskView>)
+export async function readDesk(): Promise<DeskView> {
+  const request = client.desk.$get() as Promise<Answer<DeskView> & { status: number }>
+  const answer = await request.catch(() => null)
+  if (answer?.status === 404) throw new NoVenue('No venue is open.')
+  return read(answer ? Promise.resolve(answer) : Promise.reject(new Error()))
+}
 
 export const storePreset = (cameraId: string): Promise<Stored> =>
   read(client.presets.$post({ json: { cameraId } }) as Open<Stored>)
@@ -55,3 +74,79 @@ export const restorePreset = (id: string) =>
   read(client.presets[':id'].restore.$post({ param: { id } }) as Open<{ ok: true }>)
 
 export const pictureUrl = (id: string) => `/api/pictures/${id}`
+
+type Ok = { ok: true }
+
+export const tryCamera = (
+  connection: Connection,
+  secrets: Secrets,
+  cameraId: string | null,
+): Promise<Outcome> =>
+  read(client.cameras.try.$post({ json: { connection, secrets, cameraId } }) as Open<Outcome>)
+
+export const addCamera = (settings: CameraSettings, secrets: Secrets): Promise<{ id: string }> =>
+  read(client.cameras.$post({ json: { settings, secrets } }) as Open<{ id: string }>)
+
+export const changeCamera = (id: string, settings: CameraSettings, secrets: Secrets) =>
+  read(client.cameras[':id'].$put({ param: { id }, json: { settings, secrets } }) as Open<Ok>)
+
+export const deleteCamera = (id: string) => read(client.cameras[':id'].$delete({ param: { id } }) as Open<Ok>)
+
+export const restoreCamera = (id: string) =>
+  read(client.cameras[':id'].restore.$post({ param: { id } }) as Open<Ok>)
+
+export const orderCameras = (ids: string[]) => read(client.cameras.order.$post({ json: { ids } }) as Open<Ok>)
+
+export const numberByAddress = () => read(client.cameras['number-by-address'].$post() as Open<Ok>)
+
+type Failed = { failed: { camera: string; message: string }[] }
+export const powerAll = (on: boolean): Promise<Failed> =>
+  read(client.cameras.power.$post({ json: { on } }) as Open<Failed>)
+
+export const readWays = (): Promise<Ways> => read(client.find.ways.$get() as Open<Ways>)
+
+export const startSearch = (order: SearchOrder): Promise<Search> =>
+  read(client.find.$post({ json: order }) as Open<Search>)
+
+export const readSearch = (id: string): Promise<Search> =>
+  read(client.find[':id'].$get({ param: { id } }) as Open<Search>)
+
+export const cancelSearch = (id: string) => read(client.find[':id'].$delete({ param: { id } }) as Open<Ok>)
+
+export const addVenue = (name: string): Promise<{ id: string }> =>
+  read(client.venues.$post({ json: { name } }) as Open<{ id: string }>)
+
+export const renameVenue = (id: string, name: string) =>
+  read(client.venues[':id'].$patch({ param: { id }, json: { name } }) as Open<Ok>)
+
+export const openVenue = (id: string) => read(client.venues[':id'].open.$post({ param: { id } }) as Open<Ok>)
+
+export const deleteVenue = (id: string) => read(client.venues[':id'].$delete({ param: { id } }) as Open<Ok>)
+
+export interface Looked {
+  id: string
+  plan: ImportPlan
+}
+
+const upload = (path: string, body: Blob | string, type: string) =>
+  read<Looked>(fetch(`/api${path}`, { method: 'POST', body, headers: { 'content-type': type } }))
+
+export const lookAtVenueFile = (file: Blob) => upload('/venues/imports/zip', file, 'application/zip')
+
+export const lookAtCsv = (text: string) => upload('/venues/imports/csv', text, 'text/csv')
+
+type Applied = { venueId: string; backup: string | null }
+export const applyImport = (id: string, mode: ImportMode): Promise<Applied> =>
+  read(client.venues.imports[':id'].$post({ param: { id }, json: { mode } }) as Open<Applied>)
+
+export const putCommandSet = (text: string) =>
+  read<Ok>(
+    fetch('/api/command-sets', {
+      method: 'POST',
+      body: text,
+      headers: { 'content-type': 'application/json' },
+    }),
+  )
+
+export const deleteCommandSet = (id: string) =>
+  read(client['command-sets'][':id'].$delete({ param: { id } }) as Open<Ok>)

@@ -1,5 +1,6 @@
 /** A fault in a shape and words: what is wrong, and what to do. */
 import TriangleAlert from 'lucide-react-native/icons/triangle-alert'
+import type { ReactNode } from 'react'
 import { type StyleProp, StyleSheet, View, type ViewStyle } from 'react-native'
 import { RADIUS, TONES } from '../theme/tones'
 import { Words } from './Words'
@@ -8,10 +9,13 @@ export function Advice({
   title,
   text,
   style,
+  children,
 }: {
   title: string
   text: string
   style?: StyleProp<ViewStyle>
+  /** Keys that do what the text says. */
+  children?: ReactNode
 }) {
   return (
     <View style={[styles.box, style]} accessibilityRole="alert" testID="advice">
@@ -21,6 +25,7 @@ export function Advice({
           {title}
         </Words>
         <Words size={14}>{text}</Words>
+        {children ? <View style={styles.keys}>{children}</View> : null}
       </View>
     </View>
   )
@@ -37,4 +42,5 @@ const styles = StyleSheet.create({
     backgroundColor: TONES.marsh,
   },
   words: { flex: 1, gap: 2 },
+  keys: { flexDirection: 'row', flexWrap: 'wrap', gap: 8, marginTop: 6 },
 })

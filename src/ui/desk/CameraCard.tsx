@@ -1,54 +1,134 @@
-/** A camera in the rail: number, name, and how its link is. */
-import { StyleSheet, View } from 'react-native'
+/** A camera in the rail or the strip: its picture, number, name, and how its link is. */
+import TriangleAlert from 'lucide-react-native/icons/triangle-alert'
+import { memo } from 'react'
+import { Pressable, StyleSheet, View } from 'react-native'
+import type { CameraView } from '../../server/api'
 import { Words } from '../basics/Words'
+import { useFocusRing } from '../input/useFocusRing'
+import { useTopic } from '../live/hooks'
+import { Thumb } from '../picture/Thumb'
 import { RADIUS, TONES } from '../theme/tones'
-import type { DeskCamera } from './useCamera'
+import { healthWords, isWell } from './healthWords'
 
-/** The state of a link in a word and a figure. */
-export function healthWords({ health }: DeskCamera): string {
-  if (!health) return 'not known'
-  if (health.state === 'ready' || health.state === 'slow') {
-    return health.roundTripMs === null
-      ? health.state
-      : `${health.state} ${Math.max(1, Math.round(health.roundTripMs))} ms`
-  }
-  if (health.state === 'silent' && health.silentMs !== null)
-    return `silent ${Math.round(health.silentMs / 1000)} s`
-  return health.state
+interface CameraCardProps {
+  view: CameraView
+  /** The Desk works with it; or it is driven along with that one. */
+  chosen: 'primary' | 'also' | null
+  onPress(id: string, add: boolean): void
 }
 
-export function CameraCard({ camera }: { camera: DeskCamera }) {
-  const ready = camera.health?.state === 'ready'
+function useCard({ view, chosen, onPress }: CameraCardProps) {
+  const health = useTopic(`health/${view.id}`) ?? null
+  const { ring, handlers } = useFocusRing()
+  const words = healthWords(health, view.enabled)
+  const driven = chosen === 'also' ? ', driven along' : ''
+  const props = {
+    ...handlers,
+    accessibilityRole: 'button' as const,
+    accessibilityLabel: `Camera ${view.number}, ${view.name}, ${words}${driven}`,
+    'aria-pressed': chosen !== null,
+    onPress: (event: { nativeEvent: unknown }) =>
+      onPress(view.id, !!(event.nativeEvent as { shiftKey?: boolean }).shiftKey),
+  }
+  return { words, well: isWell(health, view.enabled), ring, props }
+}
+
+const RAIL_PICTURE = { width: 80, height: 45 }
+export const RAIL_CARD = 66
+
+export const RailCard = memo(function RailCard(props: CameraCardProps) {
+  const { view, chosen } = props
+  const card = useCard(props)
   return (
-    <View
-      style={styles.card}
-      accessibilityLabel={`Camera ${camera.view.number}, ${camera.view.name}, ${healthWords(camera)}`}
+    <Pressable
+      {...card.props}
+      testID={`camera-${view.number}`}
+      style={[
+        styles.card,
+        chosen && styles[chosen],
+        card.ring && styles.focused,
+        !view.enabled && styles.off,
+      ]}
     >
-      <Words size={20} weight="bold">
-        {camera.view.number}
-      </Words>
+      {view.enabled ? (
+        <Thumb camera={view.id} {...RAIL_PICTURE} />
+      ) : (
+        <View style={[styles.none, RAIL_PICTURE]} />
+      )}
       <View style={styles.words}>
-        <Words size={15} weight="semiBold" numberOfLines={1}>
-          {camera.view.name}
+        <Words size={15} weight="bold" style={styles.tight}>
+          {view.number}
         </Words>
-        <Words size={13} tone={ready ? 'mist' : 'clay'} testID="health">
-          {healthWords(camera)}
+        <Words size={14} weight="semiBold" numberOfLines={1} style={styles.tight}>
+          {view.name}
+        </Words>
+        <Words size={12} tone={card.well ? 'mist' : 'clay'} numberOfLines={1} testID="health">
+          {chosen === 'also' ? `driven · ${card.words}` : card.words}
         </Words>
       </View>
-    </View>
+    </Pressable>
   )
-}
+})
+
+const STRIP_PICTURE = { width: 64, height: 36 }
+export const STRIP_CARD = 74
+
+export const StripCard = memo(function StripCard(props: CameraCardProps) {
+  const { view, chosen } = props
+  const card = useCard(props)
+  return (
+    <Pressable
+      {...card.props}
+      testID={`camera-${view.number}`}
+      style={[
+        styles.small,
+        chosen && styles[chosen],
+        card.ring && styles.focused,
+        !view.enabled && styles.off,
+      ]}
+    >
+      {view.enabled ? (
+        <Thumb camera={view.id} {...STRIP_PICTURE} perSec={2} />
+      ) : (
+        <View style={[styles.none, STRIP_PICTURE]} />
+      )}
+      <View style={styles.below}>
+        {card.well ? null : <TriangleAlert size={12} color={TONES.clay} />}
+        <Words size={13} weight="bold" tone={card.well ? 'sand' : 'clay'} numberOfLines={1}>
+          {view.enabled ? view.number : `${view.number} off`}
+        </Words>
+      </View>
+    </Pressable>
+  )
+})
 
 const styles = StyleSheet.create({
   card: {
     flexDirection: 'row',
     alignItems: 'center',
-    gap: 12,
-    padding: 12,
+    gap: 10,
+    height: RAIL_CARD - 6,
+    marginBottom: 6,
+    paddingHorizontal: 6,
     borderRadius: RADIUS.middle,
     borderWidth: 1,
-    borderColor: TONES.heron,
-    backgroundColor: TONES.heronFilled,
+    borderColor: 'transparent',
   },
+  small: {
+    width: STRIP_CARD - 4,
+    marginRight: 4,
+    alignItems: 'center',
+    paddingTop: 3,
+    borderRadius: RADIUS.small + 2,
+    borderWidth: 1,
+    borderColor: 'transparent',
+  },
+  primary: { borderColor: TONES.heron, backgroundColor: TONES.heronFilled },
+  also: { borderColor: TONES.heron, borderStyle: 'dashed', backgroundColor: TONES.reed },
+  focused: { outlineColor: TONES.sand, outlineWidth: 2, outlineStyle: 'solid', outlineOffset: 1 },
+  off: { opacity: 0.5 },
+  none: { backgroundColor: TONES.marsh, borderRadius: RADIUS.small },
   words: { flex: 1 },
+  tight: { lineHeight: 18 },
+  below: { flexDirection: 'row', alignItems: 'center', gap: 4, minHeight: 18 },
 })

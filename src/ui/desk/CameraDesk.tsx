@@ -10,32 +10,39 @@ import {
   useSensor,
   useSensors,
 } from '@dnd-kit/core'
+import Layers from 'lucide-react-native/icons/layers'
+import LayoutGrid from 'lucide-react-native/icons/layout-grid'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { Image, StyleSheet, useWindowDimensions, View } from 'react-native'
 import type { CameraView, DeskView } from '../../server/api'
 import { Advice } from '../basics/Advice'
+import { Key } from '../basics/Key'
 import { fault } from '../basics/notes'
 import { sticks } from '../input/sticks'
 import { useKeys } from '../input/useKeys'
 import { useTopic } from '../live/hooks'
 import { live } from '../live/live'
-import { overwrite, recall, setAutoFocus, storeNew } from '../presets/actions'
+import { Header } from '../places/Header'
+import { PLACES_BELOW, PlacesBelow } from '../places/Places'
+import { goHome, overwrite, recall, setAutoFocus, storeNew } from '../presets/actions'
 import { Board } from '../presets/Board'
 import { NEW_TILE } from '../presets/NewTile'
 import { PresetSheet } from '../presets/PresetSheet'
 import { RADIUS, TONES, WIDE_FROM } from '../theme/tones'
-import { CameraCard } from './CameraCard'
+import { AllPictures } from './AllPictures'
+import { CameraRail, CameraStrip } from './CameraRail'
 import { Deck } from './Deck'
-import { Header } from './Header'
 import { Stage, stageExtra, stageHeight } from './Stage'
+import { selectCamera, toggleCamera } from './selection'
 import { useCamera } from './useCamera'
 import { useDigits } from './useDigits'
 
-const RAIL = 196
+const RAIL = 210
 const SIDE = 356
 const DECK_PHONE = 204
 const DECK_WIDE = 248
 const HEADER = 46
+const STRIP_ROOM = 66
 /** A drag begins when the pointer has gone this far, px; before that it is a touch. */
 const DRAG_FROM = 8
 
@@ -45,7 +52,8 @@ const underPointer: CollisionDetection = (args) => pointerWithin(args)
 function pictureWidth(width: number, height: number, wide: boolean): number {
   const room = wide ? width - RAIL - SIDE - 12 : width
   const byWidth = room - stageExtra - (wide ? 0 : 4)
-  const byHeight = ((height - HEADER - (wide ? DECK_WIDE + 60 : DECK_PHONE + 190) - 34) * 16) / 9
+  const byHeight =
+    ((height - HEADER - (wide ? DECK_WIDE + 60 : DECK_PHONE + STRIP_ROOM + PLACES_BELOW + 190) - 34) * 16) / 9
   return Math.max(220, Math.floor(Math.min(byWidth, byHeight)))
 }
 
@@ -58,7 +66,17 @@ function still(canvas: HTMLCanvasElement | null): string | null {
   }
 }
 
-export function CameraDesk({ desk, view }: { desk: DeskView; view: CameraView }) {
+const NO_PRESET = (typed: string) => `There is no preset ${typed} on this camera.`
+const NO_CAMERA = (typed: string) => `There is no camera ${typed}.`
+
+interface CameraDeskProps {
+  desk: DeskView
+  view: CameraView
+  /** Cameras that are driven along with it. */
+  along: readonly CameraView[]
+}
+
+export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   const size = useWindowDimensions()
   const wide = size.width >= WIDE_FROM
   const camera = useCamera(view)
@@ -69,12 +87,16 @@ export function CameraDesk({ desk, view }: { desk: DeskView; view: CameraView })
   const [held, setHeld] = useState<string | null>(null)
   const [dragging, setDragging] = useState(false)
   const [busy, setBusy] = useState(false)
+  const [adding, setAdding] = useState(false)
+  const [all, setAll] = useState(false)
+  const [cameraNumber, setCameraNumber] = useState(false)
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: DRAG_FROM } }))
 
+  const driven = [view, ...along].map((c) => c.id).join()
   useEffect(() => {
-    sticks.select(view.id)
-    return () => sticks.select(null)
-  }, [view.id])
+    sticks.select(driven.split(','))
+    return () => sticks.select([])
+  }, [driven])
   useEffect(() => {
     live().onNotice = (_camera, text) => fault(text)
   }, [])
@@ -86,13 +108,35 @@ export function CameraDesk({ desk, view }: { desk: DeskView; view: CameraView })
     setBusy(false)
   }, [busy, view.id])
   const onRecall = useCallback((id: string) => void recall(id), [])
-  const digits = useDigits(presets, onRecall)
+  const presetDigits = useDigits(presets, onRecall, NO_PRESET)
+  const choose = useCallback((id: string) => {
+    setCameraNumber(false)
+    setAll(false)
+    selectCamera(id)
+  }, [])
+  const cameraDigits = useDigits(desk.cameras, choose, NO_CAMERA)
+  const digits = cameraNumber ? cameraDigits : presetDigits
+  const onCard = useCallback(
+    (id: string, add: boolean) => (add || adding ? toggleCamera(id, view.id) : choose(id)),
+    [adding, choose, view.id],
+  )
   useKeys({
     digit: digits.digit,
     enter: digits.enter,
     store: () => void store(),
     toggleFocus: () => camera.pose && void setAutoFocus(view.id, !camera.pose.focusAuto),
-    stop: () => sticks.letGo(),
+    cameraNumber: () => setCameraNumber(!cameraNumber),
+    neighbour: (step) => {
+      const at = desk.cameras.findIndex((c) => c.id === view.id)
+      const next = desk.cameras[(at + step + desk.cameras.length) % desk.cameras.length]
+      if (next) choose(next.id)
+    },
+    allPictures: () => setAll(!all),
+    home: () => void goHome(view.id),
+    stop: () => {
+      setCameraNumber(false)
+      sticks.letGo()
+    },
   })
 
   const drop = ({ over }: DragEndEvent) => {
@@ -105,7 +149,33 @@ export function CameraDesk({ desk, view }: { desk: DeskView; view: CameraView })
 
   const width = pictureWidth(size.width, size.height, wide)
   const editedPreset = presets.find((p) => p.id === edited)
-  const header = <Header event={desk.event.name} venue={desk.venue.name} wide={wide} />
+  const header = (
+    <Header event={desk.event.name} venue={desk.venue.name} wide={wide}>
+      {wide ? null : (
+        <>
+          <Key
+            label=""
+            accessibilityLabel="Drive several"
+            tone="quiet"
+            on={adding || along.length > 0}
+            icon={<Layers size={20} color={TONES.mist} />}
+            onPress={() => setAdding(!adding)}
+            style={styles.headerKey}
+            testID="several"
+          />
+          <Key
+            label=""
+            accessibilityLabel="All pictures"
+            tone="quiet"
+            icon={<LayoutGrid size={20} color={TONES.mist} />}
+            onPress={() => setAll(!all)}
+            style={styles.headerKey}
+            testID="all-pictures"
+          />
+        </>
+      )}
+    </Header>
+  )
   const stage = (
     <Stage
       camera={camera}
@@ -113,6 +183,8 @@ export function CameraDesk({ desk, view }: { desk: DeskView; view: CameraView })
       width={width}
       canvasRef={canvas}
       typed={digits.typed}
+      cameraNumber={cameraNumber}
+      along={along.map((c) => c.number)}
       onRecall={onRecall}
     />
   )
@@ -133,6 +205,15 @@ export function CameraDesk({ desk, view }: { desk: DeskView; view: CameraView })
       onStore={() => void store()}
     />
   )
+  const rail = {
+    cameras: desk.cameras,
+    primary: view.id,
+    also: along.map((c) => c.id),
+    adding,
+    onAdding: setAdding,
+    onPress: onCard,
+    onAll: () => setAll(true),
+  }
   const board = (
     <Board
       title={view.name}
@@ -160,10 +241,17 @@ export function CameraDesk({ desk, view }: { desk: DeskView; view: CameraView })
     >
       <View style={styles.page}>
         {header}
-        {wide ? (
+        {all ? (
+          <AllPictures
+            cameras={desk.cameras}
+            primary={view.id}
+            onChoose={choose}
+            onClose={() => setAll(false)}
+          />
+        ) : wide ? (
           <View style={styles.columns}>
             <View style={styles.rail}>
-              <CameraCard camera={camera} />
+              <CameraRail {...rail} />
             </View>
             <View style={styles.middle}>
               {lost}
@@ -175,11 +263,13 @@ export function CameraDesk({ desk, view }: { desk: DeskView; view: CameraView })
         ) : (
           <>
             {lost}
+            <CameraStrip {...rail} />
             <View style={[styles.top, { height: stageHeight(width) + 6 }]}>{stage}</View>
             {board}
             <View style={styles.deckPhone}>{deck}</View>
           </>
         )}
+        {wide ? null : <PlacesBelow />}
       </View>
       <DragOverlay dropAnimation={null} modifiers={[aboveFinger]}>
         {dragging ? (
@@ -223,6 +313,7 @@ const styles = StyleSheet.create({
   top: { alignItems: 'center', paddingTop: 6 },
   deckPhone: { borderTopWidth: 1, borderTopColor: TONES.line },
   lost: { margin: 8 },
+  headerKey: { paddingHorizontal: 0, minHeight: 40 },
   held: {
     ...HELD,
     borderRadius: RADIUS.small,

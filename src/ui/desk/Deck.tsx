@@ -4,7 +4,7 @@ import { Key } from '../basics/Key'
 import { ContourPad } from '../controls/ContourPad'
 import { ZoomStrip } from '../controls/ZoomStrip'
 import { sticks } from '../input/sticks'
-import { setAutoFocus } from '../presets/actions'
+import { goHome, setAutoFocus } from '../presets/actions'
 import type { DeskCamera } from './useCamera'
 
 const FOCUS_PUSH = 0.6
@@ -33,7 +33,7 @@ export function Deck({ camera, size, wide, busy, onStore }: DeckProps) {
           label={busy ? 'Storing' : 'Store'}
           tone="filled"
           shortcut={wide ? 'S' : null}
-          disabled={!enabled || busy}
+          disabled={!enabled || busy || camera.able?.position === false}
           onPress={onStore}
           style={styles.key}
           testID="store"
@@ -43,7 +43,7 @@ export function Deck({ camera, size, wide, busy, onStore }: DeckProps) {
           accessibilityLabel={`Auto focus ${auto ? 'on' : 'off'}`}
           shortcut={wide ? 'F' : null}
           on={auto && enabled}
-          disabled={!enabled || !pose}
+          disabled={!enabled || !pose || camera.able?.focusMode === false}
           onPress={() => void setAutoFocus(view.id, !auto)}
           style={styles.key}
           testID="auto-focus"
@@ -64,6 +64,16 @@ export function Deck({ camera, size, wide, busy, onStore }: DeckProps) {
           style={styles.key}
           testID="focus-far"
         />
+        {wide && camera.able?.home ? (
+          <Key
+            label="Home"
+            shortcut="H"
+            disabled={!enabled}
+            onPress={() => void goHome(view.id)}
+            style={styles.key}
+            testID="home"
+          />
+        ) : null}
       </View>
       <ContourPad size={size} hfovDeg={pose?.hfovDeg ?? null} wideHfovDeg={wideHfovDeg} enabled={enabled} />
     </View>

@@ -1,28 +1,55 @@
 /** The Desk: loading, failed, empty, or at work. */
-import { StyleSheet, View } from 'react-native'
+import { Link } from 'expo-router'
+import { StyleSheet, useWindowDimensions, View } from 'react-native'
+import type { DeskView } from '../../server/api'
+import { NoVenue } from '../api/client'
 import { Advice } from '../basics/Advice'
 import { Key } from '../basics/Key'
 import { Words } from '../basics/Words'
 import { useDesk } from '../live/hooks'
-import { TONES } from '../theme/tones'
+import { Header } from '../places/Header'
+import { PlacesBelow } from '../places/Places'
+import { FirstVenue } from '../setup/FirstVenue'
+import { RADIUS, TONES, WIDE_FROM } from '../theme/tones'
 import { CameraDesk } from './CameraDesk'
+import { useSelection } from './selection'
 
-export function Desk() {
-  const { data, error, isLoading, mutate } = useDesk()
-  if (data) {
-    const [first] = data.cameras
-    if (first) return <CameraDesk desk={data} view={first} />
-    return (
+function NoCameras({ desk }: { desk: DeskView }) {
+  const wide = useWindowDimensions().width >= WIDE_FROM
+  return (
+    <View style={styles.whole}>
+      <Header event={desk.event.name} venue={desk.venue.name} wide={wide} />
       <View style={styles.page}>
         <Words size={20} weight="bold">
           No cameras yet
         </Words>
         <Words size={15} tone="mist" style={styles.centred}>
-          {`${data.venue.name} has no cameras. Start with "npm start -- --fresh" to load the demo.`}
+          {`${desk.venue.name} has no cameras. Find those of this network, or add one by its address.`}
         </Words>
+        <Link href="/setup" style={styles.link}>
+          <Words size={16} weight="semiBold" tone="heron">
+            Go to Setup
+          </Words>
+        </Link>
       </View>
+      {wide ? null : <PlacesBelow />}
+    </View>
+  )
+}
+
+export function Desk() {
+  const { data, error, isLoading, mutate } = useDesk()
+  const selection = useSelection()
+  if (data) {
+    const chosen = data.cameras.find((c) => c.id === selection.primary)
+    const primary = chosen ?? data.cameras.find((c) => c.enabled) ?? data.cameras[0]
+    const along = data.cameras.filter(
+      (c) => selection.also.includes(c.id) && c.id !== primary?.id && c.enabled,
     )
+    if (primary) return <CameraDesk desk={data} view={primary} along={along} />
+    return <NoCameras desk={data} />
   }
+  if (error instanceof NoVenue) return <FirstVenue />
   return (
     <View style={styles.page}>
       {error && !isLoading ? (
@@ -47,6 +74,14 @@ const styles = StyleSheet.create({
     justifyContent: 'center',
     gap: 16,
     padding: 24,
+  },
+  whole: { flex: 1, backgroundColor: TONES.ink },
+  link: {
+    padding: 14,
+    borderRadius: RADIUS.large,
+    borderWidth: 1,
+    borderColor: TONES.heron,
+    backgroundColor: TONES.heronFilled,
   },
   advice: { maxWidth: 420 },
   centred: { textAlign: 'center', maxWidth: 420 },

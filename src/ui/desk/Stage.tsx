@@ -1,16 +1,19 @@
 /** The live picture with its edge scales; it can be dragged onto a tile to store. */
 import { useDraggable } from '@dnd-kit/core'
-import type { RefObject } from 'react'
+import { type RefObject, useMemo } from 'react'
 import { StyleSheet, View } from 'react-native'
+import { turnedPose, turnedProfile } from '../../core/cameras/mount'
 import { isHere } from '../../core/presets/pose'
 import type { PresetView } from '../../server/api'
 import { Advice } from '../basics/Advice'
+import { Key } from '../basics/Key'
 import { Words } from '../basics/Words'
 import { BELOW, EdgeScales, LEFT, RIGHT } from '../picture/EdgeScales'
 import { LivePicture } from '../picture/LivePicture'
+import { setPower } from '../presets/actions'
 import { RADIUS } from '../theme/tones'
 import { web } from '../theme/web'
-import { healthWords } from './CameraCard'
+import { healthWords, isWell } from './healthWords'
 import type { DeskCamera } from './useCamera'
 
 export const PICTURE = 'picture'
@@ -19,6 +22,8 @@ const TITLES: Record<string, string> = {
   connecting: 'Connecting',
   silent: 'Camera silent',
   standby: 'Camera in standby',
+  refused: 'Login refused',
+  unheard: 'Sends only',
 }
 
 interface StageProps {
@@ -28,17 +33,39 @@ interface StageProps {
   width: number
   canvasRef: RefObject<HTMLCanvasElement | null>
   typed: string
+  /** What is being typed is a camera's number. */
+  cameraNumber: boolean
+  /** Numbers of the cameras that are driven along. */
+  along: readonly number[]
   onRecall(id: string): void
 }
 
 export const stageHeight = (pictureWidth: number) => Math.round((pictureWidth * 9) / 16) + BELOW
 export const stageExtra = LEFT + RIGHT
 
-export function Stage({ camera, presets, width, canvasRef, typed, onRecall }: StageProps) {
+export function Stage({
+  camera,
+  presets,
+  width,
+  canvasRef,
+  typed,
+  cameraNumber,
+  along,
+  onRecall,
+}: StageProps) {
   const { view, pose, health, lens, profile } = camera
   const { setNodeRef, listeners } = useDraggable({ id: PICTURE })
   const height = Math.round((width * 9) / 16)
   const here = pose && !pose.moving ? presets.find((p) => isHere(pose, p.pose, camera.zoomRange)) : undefined
+  const { mount } = view
+  const seen = useMemo(
+    () => ({
+      profile: turnedProfile(profile, mount),
+      pose: pose && turnedPose(pose, mount),
+      presets: presets.map((p) => ({ ...p, pose: turnedPose(p.pose, mount) })),
+    }),
+    [profile, pose, presets, mount],
+  )
   return (
     <View style={{ width: width + LEFT + RIGHT, height: height + BELOW }}>
       <View
@@ -52,11 +79,15 @@ export function Stage({ camera, presets, width, canvasRef, typed, onRecall }: St
           web({ touchAction: 'none', userSelect: 'none', cursor: 'grab' }),
         ]}
       >
-        {view.hasPicture ? (
+        {view.picture.kind !== 'none' && view.enabled ? (
           <LivePicture camera={view.id} width={width} height={height} canvasRef={canvasRef} />
         ) : (
           <View style={[styles.none, { width, height }]}>
-            <Words tone="mist">This camera has no picture.</Words>
+            <Words tone="mist">
+              {view.enabled
+                ? 'This camera has no picture. Give it one in Setup.'
+                : 'Switched off in the desk.'}
+            </Words>
           </View>
         )}
         <View style={[styles.chip, styles.topLeft]}>
@@ -65,8 +96,8 @@ export function Stage({ camera, presets, width, canvasRef, typed, onRecall }: St
               {view.number}
             </Words>{' '}
             {view.name}
-            <Words size={13} tone={health?.state === 'ready' ? 'mist' : 'clay'} testID="link">
-              {`  ${healthWords(camera)}`}
+            <Words size={13} tone={isWell(health, view.enabled) ? 'mist' : 'clay'} testID="link">
+              {`  ${healthWords(health, view.enabled)}`}
             </Words>
           </Words>
         </View>
@@ -77,13 +108,20 @@ export function Stage({ camera, presets, width, canvasRef, typed, onRecall }: St
             </Words>
           </View>
         ) : null}
-        {typed ? (
+        {typed || cameraNumber ? (
           <View style={[styles.chip, styles.typed]} testID="typed">
             <Words size={22} weight="bold">
-              {typed}
+              {cameraNumber ? `Camera ${typed}` : typed}
             </Words>
             <Words size={12} tone="mist">
-              Enter recalls
+              {cameraNumber ? 'type its number' : 'Enter recalls'}
+            </Words>
+          </View>
+        ) : null}
+        {along.length > 0 ? (
+          <View style={[styles.chip, styles.along]} testID="along">
+            <Words size={13} weight="semiBold" tone="heron">
+              {`Driving ${[view.number, ...along].join(', ')}`}
             </Words>
           </View>
         ) : null}
@@ -94,17 +132,21 @@ export function Stage({ camera, presets, width, canvasRef, typed, onRecall }: St
             </Words>
           </View>
         ) : null}
-        {health?.advice && health.state !== 'slow' ? (
-          <Advice title={TITLES[health.state] ?? health.state} text={health.advice} style={styles.advice} />
+        {view.enabled && health?.advice && health.state !== 'slow' && health.state !== 'unheard' ? (
+          <Advice title={TITLES[health.state] ?? health.state} text={health.advice} style={styles.advice}>
+            {health.state === 'standby' && camera.able?.power ? (
+              <Key label="Switch on" onPress={() => void setPower(view.id, true)} testID="switch-on" />
+            ) : null}
+          </Advice>
         ) : null}
       </View>
       <EdgeScales
         width={width}
         height={height}
-        profile={profile}
+        profile={seen.profile}
         lens={lens}
-        pose={pose}
-        presets={presets}
+        pose={seen.pose}
+        presets={seen.presets}
         hereId={here?.id ?? null}
         onTick={onRecall}
       />
@@ -131,6 +173,7 @@ const styles = StyleSheet.create({
   topLeft: { left: 6, top: 6 },
   slow: { left: 6, top: 36, right: 6 },
   bottomLeft: { left: 6, bottom: 6 },
+  along: { left: 6, top: 36 },
   typed: { right: 6, top: 6, alignItems: 'center' },
   advice: { position: 'absolute', left: 6, right: 6, bottom: 6 },
 })

@@ -1,12 +1,21 @@
-/** Recall by typed digits: at once where the number is sure, else after Enter or a pause. */
+/** A number by typed digits: at once where it is sure, else after Enter or a pause. */
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { typedNumber } from '../../core/presets/typedNumber'
-import type { PresetView } from '../../server/api'
 import { fault } from '../basics/notes'
 
 const PAUSE_MS = 900
 
-export function useDigits(presets: readonly PresetView[], onRecall: (id: string) => void) {
+interface Numbered {
+  id: string
+  number: number
+}
+
+/** @param missing what to say of a number that is not there */
+export function useDigits(
+  numbered: readonly Numbered[],
+  onNumber: (id: string) => void,
+  missing: (typed: string) => string,
+) {
   const [typed, setTyped] = useState('')
   const timer = useRef<ReturnType<typeof setTimeout> | null>(null)
 
@@ -14,30 +23,30 @@ export function useDigits(presets: readonly PresetView[], onRecall: (id: string)
     (text: string) => {
       if (timer.current) clearTimeout(timer.current)
       setTyped('')
-      const preset = presets.find((p) => p.number === Number(text))
-      if (preset) onRecall(preset.id)
-      else fault(`There is no preset ${text} on this camera.`)
+      const found = numbered.find((p) => p.number === Number(text))
+      if (found) onNumber(found.id)
+      else fault(missing(text))
     },
-    [presets, onRecall],
+    [numbered, onNumber, missing],
   )
 
   const digit = useCallback(
     (key: string) => {
       const answer = typedNumber(
         typed + key,
-        presets.map((p) => p.number),
+        numbered.map((p) => p.number),
       )
       if (answer.kind === 'sure') return finish(String(answer.number))
       if (answer.kind === 'none') return finish(answer.typed)
       setTyped(answer.typed)
       if (timer.current) clearTimeout(timer.current)
-      // Without Enter only a number that exists is recalled.
+      // Without Enter only a number that exists counts.
       timer.current = setTimeout(
         () => (answer.number === null ? setTyped('') : finish(answer.typed)),
         PAUSE_MS,
       )
     },
-    [typed, presets, finish],
+    [typed, numbered, finish],
   )
 
   const enter = useCallback(() => {

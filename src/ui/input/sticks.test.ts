@@ -11,7 +11,7 @@ beforeEach(() => {
   jest.useFakeTimers({ doNotFake: [] })
   jest.resetModules()
   sticks = (require('./sticks') as typeof import('./sticks')).sticks
-  sticks.select('cam')
+  sticks.select(['cam'])
   mockSent.length = 0
 })
 afterEach(() => {
@@ -68,7 +68,7 @@ test('hiding the page, losing the window, or another camera: all hands off', () 
   }
   sticks.push('pad', { tilt: 1 })
   jest.advanceTimersByTime(20)
-  sticks.select('other')
+  sticks.select(['other'])
   expect(mockSent.at(-2)).toMatchObject({ camera: 'cam', tilt: 0 })
   const count = mockSent.length
   jest.advanceTimersByTime(500)

@@ -1,5 +1,5 @@
 /**
- * Brings all hands on one camera together (pad, strip, keys) and sends the sum: at once on a change,
+ * Brings all hands together (pad, strip, keys) and sends the sum: at once on a change,
  * and again and again while something is held, since the server stops a camera that it hears nothing of.
  */
 import { STICK_REPEAT_MS } from '../../core/live/messages'
@@ -18,7 +18,7 @@ const clamp = (x: number) => Math.max(-1, Math.min(1, x))
 
 class Sticks {
   private readonly hands = new Map<string, Push>()
-  private camera: string | null = null
+  private cameras: readonly string[] = []
   private sentAtMs = Number.NEGATIVE_INFINITY
   private timer: ReturnType<typeof setTimeout> | null = null
   private lastSent = ''
@@ -30,11 +30,12 @@ class Sticks {
     window.addEventListener('blur', () => this.letGo())
   }
 
-  /** The camera that is driven from now on; what drove the former lets go. */
-  select(camera: string | null): void {
-    if (camera === this.camera) return
+  /** The cameras that are driven from now on, all alike; what drove the former lets go. */
+  select(cameras: readonly string[]): void {
+    if (cameras.join() === this.cameras.join()) return
     this.letGo()
-    this.camera = camera
+    this.cameras = cameras
+    this.lastSent = ''
   }
 
   /** @param hand names the control, so that each has its own share */
@@ -76,14 +77,14 @@ class Sticks {
   private send(): void {
     if (this.timer) clearTimeout(this.timer)
     this.timer = null
-    if (!this.camera) return
+    if (this.cameras.length === 0) return
     const sum = this.sum()
     const text = JSON.stringify(sum)
     const held = AXES.some((axis) => sum[axis] !== 0)
     if (!held && text === this.lastSent) return
     this.lastSent = text
     this.sentAtMs = performance.now()
-    live().send({ t: 'stick', camera: this.camera, ...sum })
+    for (const camera of this.cameras) live().send({ t: 'stick', camera, ...sum })
     if (held) this.later(STICK_REPEAT_MS)
   }
 }

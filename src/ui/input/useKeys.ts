@@ -23,7 +23,24 @@ interface Actions {
   enter(): boolean
   store(): void
   toggleFocus(): void
+  /** The next number is a camera's. */
+  cameraNumber(): void
+  /** The camera before or after in the list. */
+  neighbour(step: 1 | -1): void
+  allPictures(): void
+  home(): void
   stop(): void
+}
+
+const plain: Record<string, (actions: Actions) => void> = {
+  escape: (a) => a.stop(),
+  s: (a) => a.store(),
+  f: (a) => a.toggleFocus(),
+  c: (a) => a.cameraNumber(),
+  '[': (a) => a.neighbour(-1),
+  ']': (a) => a.neighbour(1),
+  g: (a) => a.allPictures(),
+  h: (a) => a.home(),
 }
 
 export function useKeys(actions: Actions): void {
@@ -46,9 +63,7 @@ export function useKeys(actions: Actions): void {
       if (/^\d$/.test(event.key)) now.digit(event.key)
       else if (event.key === 'Enter') {
         if (now.enter()) event.preventDefault()
-      } else if (event.key === 'Escape') now.stop()
-      else if (event.key === 's' || event.key === 'S') now.store()
-      else if (event.key === 'f' || event.key === 'F') now.toggleFocus()
+      } else plain[event.key.toLowerCase()]?.(now)
     }
     const up = (event: KeyboardEvent) => {
       if (HELD[event.key]) sticks.push(event.key, null)

@@ -1,5 +1,5 @@
 /** What the server tells live, kept by topic, and orders to it. One of these per page. */
-import type { FromServer, Health, ToServer } from '../../core/live/messages'
+import type { Capabilities, FromServer, Health, ToServer } from '../../core/live/messages'
 import type { LivePose } from '../../core/presets/pose'
 import type { Travel } from '../../core/presets/standing'
 import { openSocket, type Reconnecting } from './socket'
@@ -9,6 +9,7 @@ export interface Topics {
   connected: boolean | null
   [pose: `pose/${string}`]: LivePose | null
   [health: `health/${string}`]: Health
+  [able: `able/${string}`]: Capabilities
   [travel: `travel/${string}`]: Travel | null
 }
 
@@ -64,6 +65,14 @@ export class Live {
     return this.request((request) => ({ t: 'focusMode', request, camera, auto }))
   }
 
+  power(camera: string, on: boolean): Promise<Result> {
+    return this.request((request) => ({ t: 'power', request, camera, on }))
+  }
+
+  home(camera: string): Promise<Result> {
+    return this.request((request) => ({ t: 'home', request, camera }))
+  }
+
   private request(make: (request: number) => ToServer): Promise<Result> {
     const request = this.nextRequest++
     if (!this.send(make(request))) return Promise.resolve(LOST)
@@ -103,6 +112,7 @@ export class Live {
         this.put(`pose/${message.camera}`, message.pose)
         return
       case 'health':
+        this.put(`able/${message.camera}`, message.able)
         this.put(`health/${message.camera}`, message.health)
         return
       case 'travel':

@@ -8,26 +8,59 @@ export interface Shown {
   takenAtMs: number
 }
 
-type Listener = (picture: Shown) => void
+export interface Watcher {
+  /** As many pictures a second are enough. */
+  perSec: number
+  show(picture: Shown): void
+  /** Why no picture comes; null when one does again. */
+  trouble?(text: string | null): void
+}
 
 class Pictures {
-  private readonly watchers = new Map<string, Set<Listener>>()
+  private readonly watchers = new Map<string, Set<Watcher>>()
+  private readonly troubles = new Map<string, string | null>()
   private socket: Reconnecting | null = null
+  private telling = false
 
-  watch(camera: string, listener: Listener): () => void {
+  watch(camera: string, watcher: Watcher): () => void {
     const set = this.watchers.get(camera) ?? new Set()
-    this.watchers.set(camera, set.add(listener))
-    if (this.socket) this.tell()
+    this.watchers.set(camera, set.add(watcher))
+    watcher.trouble?.(this.troubles.get(camera) ?? null)
+    if (this.socket) this.tellSoon()
     else this.socket = this.open()
     return () => {
-      set.delete(listener)
-      if (set.size === 0) this.watchers.delete(camera)
-      this.tell()
+      set.delete(watcher)
+      if (set.size === 0) {
+        this.watchers.delete(camera)
+        this.troubles.delete(camera)
+      }
+      this.tellSoon()
     }
   }
 
+  /** Once for all that come and go in the same moment. */
+  private tellSoon(): void {
+    if (this.telling) return
+    this.telling = true
+    queueMicrotask(() => {
+      this.telling = false
+      this.tell()
+    })
+  }
+
   private tell(): void {
-    this.socket?.send({ t: 'watch', cameras: [...this.watchers.keys()] })
+    const cameras = [...this.watchers].map(([id, set]) => ({
+      id,
+      perSec: Math.max(...[...set].map((watcher) => watcher.perSec)),
+    }))
+    this.socket?.send({ t: 'watch', cameras })
+  }
+
+  private takeTrouble(text: string): void {
+    const message = JSON.parse(text) as { t?: string; camera?: string; text?: string | null }
+    if (message.t !== 'trouble' || message.camera === undefined) return
+    this.troubles.set(message.camera, message.text ?? null)
+    for (const watcher of this.watchers.get(message.camera) ?? []) watcher.trouble?.(message.text ?? null)
   }
 
   private open(): Reconnecting {
@@ -35,7 +68,11 @@ class Pictures {
       open: () => this.tell(),
       close: () => {},
       message: (data) => {
-        const frame = typeof data === 'string' ? null : decodePictureFrame(data)
+        if (typeof data === 'string') {
+          this.takeTrouble(data)
+          return
+        }
+        const frame = decodePictureFrame(data)
         if (frame) void this.show(frame)
       },
     })
@@ -45,7 +82,7 @@ class Pictures {
     const takenAtMs = performance.now() - frame.ageMs
     try {
       const bitmap = await createImageBitmap(new Blob([frame.jpeg], { type: 'image/jpeg' }))
-      for (const listener of this.watchers.get(frame.camera) ?? []) listener({ bitmap, takenAtMs })
+      for (const watcher of this.watchers.get(frame.camera) ?? []) watcher.show({ bitmap, takenAtMs })
       bitmap.close()
     } catch {
       // A damaged picture is skipped; the age of the last good one goes on rising.

@@ -11,31 +11,46 @@ const CHECK_MS = 250
 /** null: none came yet; 0: live; else its age in whole seconds. */
 type Age = number | null
 
+/** Puts a picture on a canvas of its size. */
+export function draw(target: HTMLCanvasElement, bitmap: ImageBitmap): void {
+  if (target.width !== bitmap.width || target.height !== bitmap.height) {
+    target.width = bitmap.width
+    target.height = bitmap.height
+  }
+  target.getContext('2d')?.drawImage(bitmap, 0, 0)
+}
+
 interface LivePictureProps {
   camera: string
   width: number
   height: number
   canvasRef?: RefObject<HTMLCanvasElement | null>
+  /** As many pictures a second are enough. */
+  perSec?: number
 }
 
-export function LivePicture({ camera, width, height, canvasRef }: LivePictureProps) {
+export function LivePicture({ camera, width, height, canvasRef, perSec = 30 }: LivePictureProps) {
   const own = useRef<HTMLCanvasElement | null>(null)
   const canvas = canvasRef ?? own
   const [age, setAge] = useState<Age>(null)
+  const [trouble, setTrouble] = useState<string | null>(null)
 
   useEffect(() => {
     let takenAtMs: number | null = null
     setAge(null)
-    const stop = pictures.watch(camera, ({ bitmap, takenAtMs: at }) => {
-      const target = canvas.current
-      if (!target) return
-      if (target.width !== bitmap.width || target.height !== bitmap.height) {
-        target.width = bitmap.width
-        target.height = bitmap.height
-      }
-      target.getContext('2d')?.drawImage(bitmap, 0, 0)
-      takenAtMs = at
-      if (performance.now() - at < STALE_MS) setAge(0)
+    // What the canvas still shows is another camera's.
+    const blank = canvas.current
+    blank?.getContext('2d')?.clearRect(0, 0, blank.width, blank.height)
+    const stop = pictures.watch(camera, {
+      perSec,
+      trouble: setTrouble,
+      show: ({ bitmap, takenAtMs: at }) => {
+        const target = canvas.current
+        if (!target) return
+        draw(target, bitmap)
+        takenAtMs = at
+        if (performance.now() - at < STALE_MS) setAge(0)
+      },
     })
     const timer = setInterval(() => {
       if (takenAtMs === null) return
@@ -46,7 +61,7 @@ export function LivePicture({ camera, width, height, canvasRef }: LivePicturePro
       stop()
       clearInterval(timer)
     }
-  }, [camera, canvas])
+  }, [camera, canvas, perSec])
 
   const live = age === 0
   return (
@@ -61,7 +76,9 @@ export function LivePicture({ camera, width, height, canvasRef }: LivePicturePro
       />
       {age === null ? (
         <View style={styles.over}>
-          <Words tone="mist">Waiting for a picture…</Words>
+          <Words tone={trouble ? 'clay' : 'mist'} style={styles.trouble} testID="picture-trouble">
+            {trouble ?? 'Waiting for a picture…'}
+          </Words>
         </View>
       ) : null}
       {age ? (
@@ -86,6 +103,7 @@ export function LivePicture({ camera, width, height, canvasRef }: LivePicturePro
 const styles = StyleSheet.create({
   frame: { backgroundColor: '#060A0B', borderRadius: RADIUS.small, overflow: 'hidden' },
   over: { ...StyleSheet.absoluteFill, alignItems: 'center', justifyContent: 'center', pointerEvents: 'none' },
+  trouble: { textAlign: 'center', maxWidth: 380, paddingHorizontal: 16 },
   // At the top, where no advice covers it.
   stale: {
     position: 'absolute',

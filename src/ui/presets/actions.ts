@@ -9,16 +9,8 @@ import {
   storePreset,
 } from '../api/client'
 import { fault, note } from '../basics/notes'
+import { told } from '../basics/told'
 import { live } from '../live/live'
-
-async function told<T>(work: () => Promise<T>): Promise<T | null> {
-  try {
-    return await work()
-  } catch (error) {
-    fault((error as Error).message)
-    return null
-  }
-}
 
 /** @param onName called when the operator wants to name the new preset */
 export async function storeNew(cameraId: string, onName: (id: string) => void): Promise<void> {
@@ -67,5 +59,16 @@ export async function recall(id: string): Promise<void> {
 
 export async function setAutoFocus(cameraId: string, auto: boolean): Promise<void> {
   const result = await live().focusMode(cameraId, auto)
+  if (!result.ok) fault(result.message)
+}
+
+export async function setPower(cameraId: string, on: boolean): Promise<void> {
+  const result = await live().power(cameraId, on)
+  if (!result.ok) fault(result.message)
+  else note(on ? 'Switched on. It may need some seconds.' : 'In standby.')
+}
+
+export async function goHome(cameraId: string): Promise<void> {
+  const result = await live().home(cameraId)
   if (!result.ok) fault(result.message)
 }

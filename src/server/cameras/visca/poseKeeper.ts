@@ -1,9 +1,8 @@
 /** Keeps what a camera reports together as one pose, and tells whether it moves. */
 import type { HeadProfile } from '../../../core/heads/profile'
 import { unitsToDeg } from '../../../core/heads/profile'
-import type { Lens } from '../../../core/optics/lens'
-import type { LivePose } from '../../../core/presets/pose'
 import type { Answer } from '../../../core/visca/inquiries'
+import type { Reading } from '../body'
 
 /**
  * Unchanged for this long counts as rest, ms. The slowest heads need some 40 ms for one encoder step, so
@@ -11,14 +10,14 @@ import type { Answer } from '../../../core/visca/inquiries'
  */
 const REST_MS = 100
 
-interface Reading {
+interface Sample {
   value: readonly number[]
   atMs: number
 }
 
 /** A value read again and again. */
 class Watched {
-  last: Reading | null = null
+  last: Sample | null = null
   moving = false
   private changedAtMs = 0
 
@@ -40,10 +39,7 @@ export class PoseKeeper {
   private focusAuto: boolean | null = null
   private focus: number | null = null
 
-  constructor(
-    private readonly profile: HeadProfile,
-    private readonly lens: Lens,
-  ) {}
+  constructor(private readonly profile: HeadProfile) {}
 
   /** @param atMs when the answer was true, on the session's clock */
   take(answer: Answer, atMs: number): void {
@@ -72,32 +68,24 @@ export class PoseKeeper {
     this.focusAuto = null
   }
 
-  /** Where both pan-tilt and zoom were read after this moment and stood still. */
-  restingSince(atMs: number): boolean {
-    const { panTilt, zoom } = this
-    if (!panTilt.last || !zoom.last || panTilt.moving || zoom.moving) return false
-    return panTilt.last.atMs > atMs && zoom.last.atMs > atMs
-  }
-
   get moving(): boolean {
     return this.panTilt.moving || this.zoom.moving
   }
 
-  /** Null until all of it has been read once. @param wallOffsetMs from the session's clock to 1970 */
-  pose(wallOffsetMs: number): LivePose | null {
+  get reading(): Reading {
     const pt = this.panTilt.value
     const zoom = this.zoom.value
-    if (!pt || !zoom || this.focusAuto === null) return null
     return {
-      panDeg: unitsToDeg(this.profile.pan, pt[0]!),
-      tiltDeg: unitsToDeg(this.profile.tilt, pt[1]!),
-      zoom: zoom[0]!,
+      panDeg: pt ? unitsToDeg(this.profile.pan, pt[0]!) : null,
+      tiltDeg: pt ? unitsToDeg(this.profile.tilt, pt[1]!) : null,
+      zoom: zoom ? zoom[0]! : null,
       focusAuto: this.focusAuto,
       focus: this.focus,
-      hfovDeg: this.lens.hfovDeg(zoom[0]!),
       power: this.power,
-      moving: this.moving,
-      atMs: Math.round(this.panTilt.last!.atMs + wallOffsetMs),
+      panTiltMoving: this.panTilt.moving,
+      zoomMoving: this.zoom.moving,
+      panTiltAtMs: this.panTilt.last?.atMs ?? Number.NEGATIVE_INFINITY,
+      zoomAtMs: this.zoom.last?.atMs ?? Number.NEGATIVE_INFINITY,
     }
   }
 }

@@ -1,0 +1,5 @@
+import { Setup } from '../ui/setup/Setup'
+
+export default function SetupPlace() {
+  return <Setup />
+}

@@ -1,0 +1,174 @@
+/**
+ * How a camera is reached and where its picture comes from. One definition for the database, the API,
+ * the venue file and the pages. Passwords are never part of it.
+ */
+import * as v from 'valibot'
+
+const Host = v.pipe(
+  v.string(),
+  v.trim(),
+  v.minLength(1, 'Enter the address of the camera.'),
+  v.maxLength(253),
+  v.regex(/^[\w.-]+$/, 'An address has only letters, digits, dots and dashes.'),
+)
+const Port = v.pipe(
+  v.number('A port is a number from 1 to 65535.'),
+  v.integer('A port is a number from 1 to 65535.'),
+  v.minValue(1, 'A port is a number from 1 to 65535.'),
+  v.maxValue(65535, 'A port is a number from 1 to 65535.'),
+)
+const User = v.pipe(v.string(), v.trim(), v.maxLength(64))
+/** Only these schemes are ever fetched, and no login stands in an address. */
+const webAddress = (schemes: string) =>
+  v.pipe(
+    v.string(),
+    v.trim(),
+    v.maxLength(500),
+    v.regex(
+      new RegExp(`^(${schemes})://[^\\s@/?#]+(/\\S*)?$`),
+      `The address begins with ${schemes}:// and holds no password.`,
+    ),
+  )
+
+export const BAUDS = [9600, 19200, 38400, 57600, 115200] as const
+export const SERIAL_FORMATS = ['8N1', '8E1', '8O1', '8N2'] as const
+
+/** VISCA over IP with numbered packets, UDP. */
+const ViscaUdp = v.object({ kind: v.literal('visca-udp'), host: Host, port: Port })
+/** VISCA packets alone, over UDP. */
+const ViscaRawUdp = v.object({ kind: v.literal('visca-udp-raw'), host: Host, port: Port })
+/** VISCA packets alone, over TCP. */
+const ViscaTcp = v.object({ kind: v.literal('visca-tcp'), host: Host, port: Port })
+const ViscaSerial = v.object({
+  kind: v.literal('visca-serial'),
+  /** The port of this computer, as the system names it. */
+  path: v.pipe(
+    v.string(),
+    v.trim(),
+    v.minLength(1, 'Choose a serial port.'),
+    v.maxLength(200),
+    v.regex(/^[^\0\n]+$/),
+  ),
+  baud: v.picklist(BAUDS),
+  format: v.picklist(SERIAL_FORMATS),
+  /** Place in the chain, 1 is next to the computer. */
+  address: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(7)),
+})
+const Onvif = v.object({ kind: v.literal('onvif'), host: Host, port: Port, user: User })
+/** A camera that the user described by a command set. */
+const Commands = v.object({
+  kind: v.literal('commands'),
+  host: Host,
+  port: Port,
+  set: v.pipe(v.string(), v.maxLength(64)),
+  user: User,
+})
+
+const SINGLE = [ViscaUdp, ViscaRawUdp, ViscaTcp, ViscaSerial, Onvif, Commands] as const
+
+/** One link to one device. */
+export const SingleConnection = v.variant('kind', [...SINGLE])
+export type SingleConnection = v.InferOutput<typeof SingleConnection>
+
+/** A rig: pan and tilt on one link, lens and power on another, seen as one camera. */
+const Rig = v.object({ kind: v.literal('rig'), head: SingleConnection, lens: SingleConnection })
+
+export const Connection = v.variant('kind', [...SINGLE, Rig])
+export type Connection = v.InferOutput<typeof Connection>
+export type ConnectionKind = Connection['kind']
+export type SingleKind = SingleConnection['kind']
+
+const Share = v.pipe(v.number(), v.minValue(0), v.maxValue(1))
+/** A part of a picture, as shares of its width and height from its top left corner. */
+export const Rect = v.pipe(
+  v.object({ x: Share, y: Share, width: Share, height: Share }),
+  v.check((r) => r.width >= 0.02 && r.height >= 0.02, 'The cut is too small.'),
+  v.check((r) => r.x + r.width <= 1.0001 && r.y + r.height <= 1.0001, 'The cut reaches beyond the picture.'),
+)
+export type Rect = v.InferOutput<typeof Rect>
+
+const Mjpeg = v.object({ kind: v.literal('mjpeg'), url: webAddress('https?'), user: User })
+/** Single JPEGs, fetched again and again. */
+const Jpeg = v.object({
+  kind: v.literal('jpeg'),
+  url: webAddress('https?'),
+  user: User,
+  perSec: v.pipe(v.number(), v.minValue(0.1), v.maxValue(15)),
+})
+const Rtsp = v.object({ kind: v.literal('rtsp'), url: webAddress('rtsps?'), user: User })
+export const Stream = v.variant('kind', [Mjpeg, Jpeg, Rtsp])
+export type Stream = v.InferOutput<typeof Stream>
+
+export const Picture = v.variant('kind', [
+  v.object({ kind: v.literal('none') }),
+  Mjpeg,
+  Jpeg,
+  Rtsp,
+  /** Cut out of another camera's picture. */
+  v.object({ kind: v.literal('cut-camera'), camera: v.pipe(v.string(), v.uuid()), rect: Rect }),
+  /** Cut out of a picture that shows several, as a multiviewer gives it. */
+  v.object({ kind: v.literal('cut-stream'), stream: Stream, rect: Rect }),
+])
+export type Picture = v.InferOutput<typeof Picture>
+
+export const Mount = v.object({ upsideDown: v.boolean(), mirrored: v.boolean() })
+export type Mount = v.InferOutput<typeof Mount>
+export const UPRIGHT: Mount = { upsideDown: false, mirrored: false }
+
+/** Which password belongs to what: the link (of a rig: its head), the rig's lens, the picture. */
+export const SECRET_NAMES = ['link', 'lens', 'picture'] as const
+export type SecretName = (typeof SECRET_NAMES)[number]
+const Password = v.pipe(v.string(), v.maxLength(128))
+export const Secrets = v.partial(v.object({ link: Password, lens: Password, picture: Password }))
+export type Secrets = v.InferOutput<typeof Secrets>
+
+export const CameraSettings = v.object({
+  number: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(999)),
+  name: v.pipe(v.string(), v.trim(), v.minLength(1, 'Give the camera a name.'), v.maxLength(40)),
+  enabled: v.boolean(),
+  connection: Connection,
+  headProfile: v.pipe(v.string(), v.maxLength(64)),
+  picture: Picture,
+  mount: Mount,
+  /** The camera's own page. */
+  pageUrl: v.nullable(webAddress('https?')),
+})
+export type CameraSettings = v.InferOutput<typeof CameraSettings>
+
+export const USUAL_PORT: Partial<Record<SingleKind, number>> = {
+  'visca-udp': 52381,
+  'visca-udp-raw': 1259,
+  'visca-tcp': 5678,
+  onvif: 80,
+  commands: 80,
+}
+
+export const KIND_WORDS: Record<ConnectionKind, string> = {
+  'visca-udp': 'VISCA over IP',
+  'visca-udp-raw': 'VISCA, raw UDP',
+  'visca-tcp': 'VISCA, raw TCP',
+  'visca-serial': 'VISCA, serial',
+  onvif: 'ONVIF',
+  commands: 'Another kind',
+  rig: 'Rig of two parts',
+}
+
+/** The address as the operator reads it. */
+export function addressText(connection: Connection): string {
+  switch (connection.kind) {
+    case 'rig':
+      return `${addressText(connection.head)} and ${addressText(connection.lens)}`
+    case 'visca-serial':
+      return `${connection.path}, address ${connection.address}`
+    default:
+      return `${connection.host}:${connection.port}`
+  }
+}
+
+/** Two with the same key would be the same device. */
+export function deviceKeys(connection: Connection): string[] {
+  if (connection.kind === 'rig') return [...deviceKeys(connection.head), ...deviceKeys(connection.lens)]
+  if (connection.kind === 'visca-serial') return [`serial ${connection.path} ${connection.address}`]
+  const protocol = connection.kind === 'visca-tcp' || connection.kind === 'onvif' ? 'tcp' : connection.kind
+  return [`${protocol} ${connection.host.toLowerCase()}:${connection.port}`]
+}

@@ -1,0 +1,110 @@
+/**
+ * The venue file: a zip with venue.json, and a JPEG for each picture under pictures/. Open, without
+ * passwords; its JSON Schema is docs/schemas/venue.schema.json.
+ */
+import * as v from 'valibot'
+import { CameraSettings } from '../cameras/connection'
+import { CommandSet } from '../commands/commandSet'
+import { PresetPose } from '../presets/pose'
+
+export const VENUE_FORMAT = 'steady-heron/venue'
+export const VENUE_VERSION = 1
+
+const Uuid = v.pipe(v.string(), v.uuid())
+const Name = v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(60))
+const Finite = v.pipe(v.number(), v.finite())
+const Pose = v.object({
+  panDeg: v.pipe(Finite, v.minValue(-720), v.maxValue(720)),
+  tiltDeg: v.pipe(Finite, v.minValue(-360), v.maxValue(360)),
+  zoom: Finite,
+  focusAuto: PresetPose.entries.focusAuto,
+  focus: v.nullable(Finite),
+})
+
+export const PICTURE_NAME = /^pictures\/[0-9a-f-]{36}\.jpg$/
+
+const FilePreset = v.object({
+  id: Uuid,
+  cameraId: Uuid,
+  number: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(9999)),
+  order: Finite,
+  name: Name,
+  pose: Pose,
+  /** The name of its JPEG in the zip. */
+  picture: v.nullable(v.pipe(v.string(), v.regex(PICTURE_NAME))),
+  storedAt: v.pipe(v.string(), v.isoTimestamp()),
+})
+export type FilePreset = v.InferOutput<typeof FilePreset>
+
+export const FileCamera = v.object({ id: Uuid, order: Finite, ...CameraSettings.entries })
+export type FileCamera = v.InferOutput<typeof FileCamera>
+
+const FileEvent = v.object({
+  id: Uuid,
+  name: Name,
+  open: v.boolean(),
+  presets: v.pipe(v.array(FilePreset), v.maxLength(20_000)),
+})
+export type FileEvent = v.InferOutput<typeof FileEvent>
+
+/** Without the checks between its parts, as a JSON Schema can say it. */
+export const VenueShape = v.object({
+  format: v.literal(VENUE_FORMAT),
+  version: v.literal(VENUE_VERSION),
+  venue: v.object({ id: Uuid, name: Name }),
+  cameras: v.pipe(v.array(FileCamera), v.maxLength(500)),
+  commandSets: v.pipe(v.array(CommandSet), v.maxLength(200)),
+  events: v.pipe(v.array(FileEvent), v.maxLength(500)),
+})
+export type VenueFile = v.InferOutput<typeof VenueShape>
+
+/** Why a file is refused, in a sentence for the operator. */
+export class FileRefused extends Error {}
+
+const unique = (values: readonly unknown[]) => new Set(values).size === values.length
+
+/** What no shape can say: that names are used once, and that nothing hangs in the air. */
+function checkWhole(file: VenueFile): void {
+  const { cameras, events, commandSets } = file
+  const fail = (what: string) => {
+    throw new FileRefused(`This venue file is damaged: ${what}.`)
+  }
+  const cameraIds = new Set(cameras.map((c) => c.id))
+  const presets = events.flatMap((e) => e.presets)
+  if (cameraIds.size !== cameras.length) fail('two cameras are the same')
+  if (!unique(cameras.map((c) => c.number))) fail('two cameras have the same number')
+  if (!unique(events.map((e) => e.id))) fail('two events are the same')
+  if (!unique(presets.map((p) => p.id))) fail('two presets are the same')
+  if (!unique(commandSets.map((s) => s.id))) fail('two command sets are the same')
+  if (presets.some((p) => !cameraIds.has(p.cameraId))) fail('a preset belongs to no camera')
+  for (const e of events) {
+    if (!unique(e.presets.map((p) => `${p.cameraId} ${p.number}`)))
+      fail('two presets of a camera have the same number')
+  }
+}
+
+/** @throws FileRefused */
+export function parseVenueJson(text: string): VenueFile {
+  let json: unknown
+  try {
+    json = JSON.parse(text)
+  } catch {
+    throw new FileRefused('This venue file is damaged: its venue.json cannot be read.')
+  }
+  const head = v.safeParse(v.object({ format: v.string(), version: v.number() }), json)
+  if (!head.success || head.output.format !== VENUE_FORMAT)
+    throw new FileRefused('This is no venue file of Steady Heron.')
+  if (head.output.version > VENUE_VERSION) {
+    throw new FileRefused(
+      'This venue file was made by a newer version of Steady Heron. Bring this one up to date first.',
+    )
+  }
+  const parsed = v.safeParse(VenueShape, json)
+  if (!parsed.success) {
+    const [issue] = parsed.issues
+    const where = v.getDotPath(issue) ?? 'somewhere'
+    throw new FileRefused(`This venue file is damaged: at ${where}, ${issue.message}`)
+  }
+  checkWhole(parsed.output)
+  return parsed.output
+}

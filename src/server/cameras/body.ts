@@ -1,0 +1,73 @@
+/**
+ * One device behind one link. A camera is made of one of these, or, as a rig, of two. Each protocol is
+ * one implementation; what is the same for all (travels, poses as a whole, notices) is in OneCamera.
+ */
+import type { Capabilities, Health } from '../../core/live/messages'
+import type { CameraResult, Sticks } from './camera'
+
+/** What a device last reported; null where it has not, or cannot. */
+export interface Reading {
+  panDeg: number | null
+  tiltDeg: number | null
+  /** In the lens's own units. */
+  zoom: number | null
+  focusAuto: boolean | null
+  focus: number | null
+  power: boolean | null
+  panTiltMoving: boolean
+  zoomMoving: boolean
+  /** When pan and tilt, or zoom, were true, ms on the driver's clock. */
+  panTiltAtMs: number
+  zoomAtMs: number
+}
+
+export const NOTHING_READ: Reading = {
+  panDeg: null,
+  tiltDeg: null,
+  zoom: null,
+  focusAuto: null,
+  focus: null,
+  power: null,
+  panTiltMoving: false,
+  zoomMoving: false,
+  panTiltAtMs: 0,
+  zoomAtMs: 0,
+}
+
+/** Where to go; what is left out stays as it is. */
+export interface Goal {
+  panDeg?: number
+  tiltDeg?: number
+  zoom?: number
+  focusAuto?: boolean
+  focus?: number | null
+}
+
+export interface BodyEvents {
+  /** The reading changed or was confirmed. */
+  reading(): void
+  health(): void
+  notice(text: string): void
+}
+
+/** Angles of view that the stick is scaled by, degrees. */
+export interface View {
+  hfovDeg: number
+  wideHfovDeg: number
+}
+
+export interface Body {
+  readonly reading: Reading
+  readonly health: Health
+  readonly capabilities: Capabilities
+  listen(events: BodyEvents): void
+  drive(sticks: Sticks, view: View): void
+  /** @returns refused, or when the device has taken all of it */
+  goTo(goal: Goal): Promise<CameraResult>
+  setFocusMode(auto: boolean): Promise<CameraResult>
+  setPower(on: boolean): Promise<CameraResult>
+  home(): Promise<CameraResult>
+  /** Reads all again at the next moment. */
+  readSoon(): void
+  close(): Promise<void>
+}

@@ -1,0 +1,47 @@
+/** Stands where a device should be that cannot be made: it says why and does nothing. */
+import type { Capabilities, Health } from '../../core/live/messages'
+import { type Body, NOTHING_READ } from './body'
+import type { CameraResult } from './camera'
+
+const NONE: Capabilities = {
+  panTilt: false,
+  zoom: false,
+  focus: false,
+  focusMode: false,
+  position: false,
+  power: false,
+  home: false,
+  memories: 0,
+  device: null,
+}
+
+export class MissingBody implements Body {
+  readonly reading = NOTHING_READ
+  readonly capabilities = NONE
+
+  constructor(private readonly why: string) {}
+
+  get health(): Health {
+    return {
+      state: 'connecting',
+      advice: this.why,
+      roundTripMs: null,
+      loss: 0,
+      silentMs: null,
+      reconnects: 0,
+    }
+  }
+
+  private refuse(): Promise<CameraResult> {
+    return Promise.resolve({ ok: false, message: this.why })
+  }
+
+  listen(): void {}
+  drive(): void {}
+  goTo = () => this.refuse()
+  setFocusMode = () => this.refuse()
+  setPower = () => this.refuse()
+  home = () => this.refuse()
+  readSoon(): void {}
+  async close(): Promise<void> {}
+}

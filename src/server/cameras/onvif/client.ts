@@ -1,0 +1,135 @@
+/** Calls to one ONVIF device: login with its own clock, faults as ours. */
+import { createHash, randomBytes } from 'node:crypto'
+import { Agent } from 'node:http'
+import { GET_TIME, readTime } from '../../../core/onvif/messages'
+import {
+  envelope,
+  faultOf,
+  type Login,
+  type Message,
+  OnvifFault,
+  parseEnvelope,
+} from '../../../core/onvif/soap'
+import { http } from '../../links/http'
+import { DeviceFault } from '../deviceFault'
+
+export interface OnvifAddress {
+  host: string
+  port: number
+  user: string
+  password: string
+}
+
+export const DEVICE_PATH = '/onvif/device_service'
+/** A clock that is off by more than this is worth telling, ms. */
+export const CLOCK_OFF_MS = 5000
+
+const hours = (ms: number) => {
+  const minutes = Math.round(Math.abs(ms) / 60_000)
+  const text =
+    minutes < 120
+      ? `${minutes} min`
+      : minutes < 2880
+        ? `${Math.round(minutes / 60)} h`
+        : `${Math.round(minutes / 1440)} days`
+  return `${text} ${ms > 0 ? 'ahead' : 'behind'}`
+}
+
+export function asDeviceFault(error: unknown, shiftMs: number): DeviceFault {
+  if (error instanceof DeviceFault) return error
+  if (!(error instanceof OnvifFault)) return new DeviceFault('nonsense', (error as Error).message)
+  const off = Math.abs(shiftMs) > CLOCK_OFF_MS ? ` Its clock is ${hours(shiftMs)}.` : ''
+  switch (error.kind) {
+    case 'clock':
+      return new DeviceFault(
+        'clock',
+        `The camera refuses the login because of the time.${off} Set the camera's clock, then try again.`,
+      )
+    case 'not-authorized':
+      return new DeviceFault('login', `The camera refuses this login. Check the user and the password.${off}`)
+    case 'not-supported':
+      return new DeviceFault('not-supported', 'The camera cannot do this.')
+    case 'other':
+      return /does not speak ONVIF/.test(error.message)
+        ? new DeviceFault('nonsense', error.message)
+        : new DeviceFault('refused', `The camera refused: ${error.message}`)
+    default:
+      return new DeviceFault('refused', `The camera refused: ${error.message}`)
+  }
+}
+
+export class OnvifClient {
+  /** The device's clock minus ours, ms. */
+  shiftMs = 0
+  private readonly agent = new Agent({ keepAlive: true, maxSockets: 4 })
+
+  constructor(
+    private readonly address: OnvifAddress,
+    private readonly wall: () => number,
+  ) {}
+
+  /** Reads the device's clock, which needs no login. */
+  async readClock(): Promise<void> {
+    const answer = await this.post(DEVICE_PATH, envelope(GET_TIME))
+    const time = readTime(answer.message)
+    const header = answer.date === undefined ? null : Date.parse(answer.date)
+    const device = time ?? (header !== null && Number.isFinite(header) ? header : null)
+    this.shiftMs = device === null ? 0 : device - this.wall()
+  }
+
+  /**
+   * @param service an address or path of the device's service; its host is not used, since a device
+   *   behind another network tells the one it knows
+   * @throws DeviceFault
+   */
+  async call(service: string, body: string): Promise<Message> {
+    const { user } = this.address
+    const login = user === '' ? null : this.login()
+    return (await this.post(pathOf(service), envelope(body, login))).message
+  }
+
+  close(): void {
+    this.agent.destroy()
+  }
+
+  private login(): Login {
+    const nonce = randomBytes(16)
+    const created = new Date(this.wall() + this.shiftMs).toISOString()
+    const digest = createHash('sha1')
+      .update(nonce)
+      .update(created)
+      .update(this.address.password)
+      .digest('base64')
+    return { user: this.address.user, nonceBase64: nonce.toString('base64'), created, digestBase64: digest }
+  }
+
+  private async post(path: string, body: string): Promise<{ message: Message; date: string | undefined }> {
+    const { host, port, user, password } = this.address
+    try {
+      const answer = await http({
+        url: new URL(`http://${host}:${port}${path}`),
+        method: 'POST',
+        body,
+        contentType: 'application/soap+xml; charset=utf-8',
+        login: { user, password },
+        agent: this.agent,
+      })
+      const message = parseEnvelope(answer.body.toString('utf8'))
+      const fault = faultOf(message)
+      if (fault) throw fault
+      return { message, date: answer.headers.date }
+    } catch (error) {
+      throw asDeviceFault(error, this.shiftMs)
+    }
+  }
+}
+
+function pathOf(service: string): string {
+  if (service.startsWith('/')) return service
+  try {
+    const url = new URL(service)
+    return url.pathname + url.search
+  } catch {
+    return DEVICE_PATH
+  }
+}

@@ -1,0 +1,330 @@
+/** The driver for ONVIF devices. */
+import type { HeadProfile } from '../../../core/heads/profile'
+import { topSpeed } from '../../../core/heads/profile'
+import type { Capabilities, Health } from '../../../core/live/messages'
+import * as onvif from '../../../core/onvif/messages'
+import { DEFAULT_FEEL, shapeAxis, stickSpeeds, zoomScale } from '../../../core/stick/shape'
+import type { Body, BodyEvents, Goal, Reading, View } from '../body'
+import { NOTHING_READ } from '../body'
+import { type CameraResult, DONE, STICKS_AT_REST, type Sticks } from '../camera'
+import type { Clock } from '../clock'
+import type { DeviceFault } from '../deviceFault'
+import { LaneSender } from '../laneSender'
+import { RequestHealth } from '../requestHealth'
+import { REQUEST_WORDS } from '../requestWords'
+import { type OnvifAddress, OnvifClient } from './client'
+import { describeOnvif, type OnvifDevice } from './describe'
+
+const POLL_MOVING_MS = 80
+const POLL_IDLE_MS = 350
+const CONNECT_AGAIN_MS = 700
+const SLOW_MS = 400
+/** The device stops by itself after this, s; a held stick is repeated well before. */
+const OWN_STOP_S = 2
+const REPEAT_MS = 700
+const REST_MS = 150
+const EXPECT_MOVE_MS = 1200
+
+interface Ends {
+  min: number
+  max: number
+}
+const scale = (x: number, a: Ends, b: Ends) => b.min + ((x - a.min) / (a.max - a.min)) * (b.max - b.min)
+const within = (x: number, { min, max }: Ends) => Math.min(max, Math.max(min, x))
+
+export class OnvifBody implements Body {
+  reading: Reading = NOTHING_READ
+  private readonly client: OnvifClient
+  private readonly link: RequestHealth
+  private readonly move: LaneSender
+  private readonly focus: LaneSender
+  private device: OnvifDevice | null = null
+  private events: BodyEvents = { reading: () => {}, health: () => {}, notice: () => {} }
+  private lastMove = ''
+  private lastFocus = 0
+  private held = STICKS_AT_REST
+  private view: View = { hfovDeg: 60, wideHfovDeg: 60 }
+  private polls = 0
+  private busyUntilMs = 0
+  private changedAtMs = { panTilt: 0, zoom: 0 }
+  private cancelPoll: () => void = () => {}
+  private cancelRepeat: () => void = () => {}
+  private polling = false
+  private closed = false
+
+  constructor(
+    private readonly profile: HeadProfile,
+    address: OnvifAddress,
+    private readonly clock: Clock,
+  ) {
+    this.client = new OnvifClient(address, clock.wall)
+    this.link = new RequestHealth(
+      clock,
+      REQUEST_WORDS(`${address.host}:${address.port}`),
+      SLOW_MS,
+      (from) => {
+        if (this.link.state === 'silent') this.lose()
+        else if (from === 'silent') this.regain()
+        this.events.health()
+      },
+    )
+    const fault = (error: Error) => this.events.notice(error.message)
+    this.move = new LaneSender(clock, fault)
+    this.focus = new LaneSender(clock, fault)
+    this.pollIn(0)
+  }
+
+  listen(events: BodyEvents): void {
+    this.events = events
+  }
+
+  get health(): Health {
+    return this.link.health
+  }
+
+  get capabilities(): Capabilities {
+    const { device } = this
+    const imaging = !!device?.services.imaging
+    return {
+      panTilt: device?.node !== null,
+      zoom: device?.node !== null,
+      focus: imaging,
+      focusMode: imaging,
+      position: device?.node?.absolute ?? true,
+      power: false,
+      home: device?.node?.home ?? false,
+      memories: device?.node?.presets ?? 0,
+      device: device?.name ?? null,
+    }
+  }
+
+  drive(sticks: Sticks, view: View): void {
+    this.view = view
+    this.held = sticks
+    this.sendMove(false)
+    this.sendFocus(sticks.focus)
+    if (sticks.pan || sticks.tilt || sticks.zoom) this.pollSoon()
+  }
+
+  async goTo(goal: Goal): Promise<CameraResult> {
+    const { device } = this
+    if (!device?.node) return { ok: false, message: this.health.advice ?? 'This camera cannot be driven.' }
+    const { node } = device
+    const to: onvif.Position = {}
+    if (goal.panDeg !== undefined && goal.tiltDeg !== undefined) {
+      to.pan = within(this.toSpace('pan', goal.panDeg), node.pan)
+      to.tilt = within(this.toSpace('tilt', goal.tiltDeg), node.tilt)
+    }
+    if (goal.zoom !== undefined) to.zoom = within(scale(goal.zoom, this.zoomEnds, node.zoom), node.zoom)
+    this.lastMove = 'travel'
+    this.busyUntilMs = this.clock.now() + EXPECT_MOVE_MS
+    const result = await this.order(() => this.ptz(onvif.absoluteMove(device.profile, to)))
+    this.pollSoon()
+    if (!result.ok || goal.focusAuto === undefined || !device.services.imaging) return result
+    return this.goToFocus(device, goal.focusAuto, goal.focus ?? null)
+  }
+
+  setFocusMode(auto: boolean): Promise<CameraResult> {
+    const { device } = this
+    if (!device?.services.imaging) {
+      return Promise.resolve({ ok: false, message: 'This camera does not let its focus be set.' })
+    }
+    this.polls = 0
+    return this.order(() => this.imaging(onvif.setFocusMode(device.videoSource, auto))).finally(() =>
+      this.readSoon(),
+    )
+  }
+
+  async setPower(): Promise<CameraResult> {
+    return { ok: false, message: 'This camera cannot be switched from here.' }
+  }
+
+  home(): Promise<CameraResult> {
+    const { device } = this
+    if (!device) return Promise.resolve({ ok: false, message: this.health.advice ?? '' })
+    this.lastMove = 'travel'
+    this.busyUntilMs = this.clock.now() + EXPECT_MOVE_MS
+    return this.order(() => this.ptz(onvif.goHome(device.profile)))
+  }
+
+  readSoon(): void {
+    this.polls = 0
+    this.pollSoon()
+  }
+
+  async close(): Promise<void> {
+    this.drive(STICKS_AT_REST, this.view)
+    for (let i = 0; i < 25 && (this.move.stopPending || this.focus.stopPending); i++) {
+      await new Promise<void>((resolve) => this.clock.after(20, resolve))
+    }
+    this.closed = true
+    this.move.close()
+    this.focus.close()
+    this.cancelPoll()
+    this.cancelRepeat()
+    this.client.close()
+  }
+
+  private get zoomEnds(): Ends {
+    const curve = this.profile.lens.zoomCurve
+    return { min: curve[0]![0], max: curve[curve.length - 1]![0] }
+  }
+
+  private axisEnds(axis: 'pan' | 'tilt'): Ends {
+    const { minDeg, maxDeg } = this.profile[axis]
+    return { min: minDeg, max: maxDeg }
+  }
+
+  private toSpace(axis: 'pan' | 'tilt', deg: number): number {
+    const { node } = this.device!
+    return node!.degrees ? deg : scale(deg, this.axisEnds(axis), node![axis])
+  }
+
+  private toDeg(axis: 'pan' | 'tilt', x: number): number {
+    const { node } = this.device!
+    return node!.degrees ? x : scale(x, node![axis], this.axisEnds(axis))
+  }
+
+  private ptz(body: string) {
+    return this.link.track(() => this.client.call(this.device!.services.ptz, body))
+  }
+
+  private imaging(body: string) {
+    return this.link.track(() => this.client.call(this.device!.services.imaging, body))
+  }
+
+  private async order(work: () => Promise<unknown>): Promise<CameraResult> {
+    try {
+      await work()
+      return DONE
+    } catch (error) {
+      return { ok: false, message: (error as DeviceFault).message }
+    }
+  }
+
+  private async goToFocus(device: OnvifDevice, auto: boolean, focus: number | null): Promise<CameraResult> {
+    if (this.reading.focusAuto !== auto) {
+      const mode = await this.order(() => this.imaging(onvif.setFocusMode(device.videoSource, auto)))
+      if (!mode.ok) return mode
+    }
+    if (auto || focus === null) return DONE
+    const { near, far } = this.profile.focus
+    const at = scale(focus, { min: far, max: near }, { min: 0, max: 1 })
+    return this.order(() => this.imaging(onvif.focusTo(device.videoSource, at)))
+  }
+
+  private velocity(): onvif.Velocity {
+    const { pan, tilt, zoom } = this.held
+    const share = zoomScale(this.view.hfovDeg, this.view.wideHfovDeg, DEFAULT_FEEL.zoomFloor)
+    const speeds = stickSpeeds({ x: pan, y: tilt }, share, DEFAULT_FEEL)
+    return {
+      pan: within(speeds.panDegPerSec / topSpeed(this.profile.pan), { min: -1, max: 1 }),
+      tilt: within(speeds.tiltDegPerSec / topSpeed(this.profile.tilt), { min: -1, max: 1 }),
+      zoom: shapeAxis(zoom, DEFAULT_FEEL),
+    }
+  }
+
+  /** @param again although nothing changed, since the device stops by itself */
+  private sendMove(again: boolean): void {
+    const { device } = this
+    if (!device?.node) return
+    const v = this.velocity()
+    const text = JSON.stringify(v)
+    const stop = v.pan === 0 && v.tilt === 0 && v.zoom === 0
+    if (!again && text === this.lastMove) return
+    // What was never driven, or travels, needs no stop.
+    if (stop && (this.lastMove === '' || this.lastMove === 'travel')) return
+    this.lastMove = text
+    this.cancelRepeat()
+    const body = stop
+      ? onvif.stop(device.profile, { panTilt: true, zoom: true })
+      : onvif.continuousMove(device.profile, v, OWN_STOP_S)
+    this.move.set({ stop, send: () => this.ptz(body) })
+    if (!stop) this.cancelRepeat = this.clock.after(REPEAT_MS, () => this.sendMove(true))
+  }
+
+  private sendFocus(deflection: number): void {
+    const { device } = this
+    const speed = shapeAxis(deflection, DEFAULT_FEEL)
+    if (!device?.services.imaging || speed === this.lastFocus) return
+    this.lastFocus = speed
+    const body =
+      speed === 0 ? onvif.stopFocus(device.videoSource) : onvif.moveFocus(device.videoSource, speed)
+    this.focus.set({ stop: speed === 0, send: () => this.imaging(body) })
+  }
+
+  private lose(): void {
+    this.reading = NOTHING_READ
+  }
+
+  /** Back again: what it did meanwhile is not known, so it is told how the stick stands now. */
+  private regain(): void {
+    if (this.lastMove !== '') this.sendMove(true)
+    this.polls = 0
+  }
+
+  private pollIn(ms: number): void {
+    this.cancelPoll()
+    if (!this.closed) this.cancelPoll = this.clock.after(ms, () => void this.poll())
+  }
+
+  private pollSoon(): void {
+    if (!this.polling) this.pollIn(10)
+  }
+
+  private async poll(): Promise<void> {
+    if (this.polling || this.closed) return
+    this.polling = true
+    let next = CONNECT_AGAIN_MS
+    try {
+      if (!this.device) {
+        this.device = await this.link.track(() => describeOnvif(this.client))
+        this.regain()
+      }
+      await this.read(this.device)
+      const busy =
+        this.reading.panTiltMoving || this.reading.zoomMoving || this.clock.now() < this.busyUntilMs
+      const held = this.held.pan || this.held.tilt || this.held.zoom
+      next = busy || held ? POLL_MOVING_MS : POLL_IDLE_MS
+    } catch (error) {
+      // Whatever it is, the next poll finds out; a device that was set up anew is described anew.
+      if ((error as DeviceFault).kind !== 'network') this.device = null
+      this.link.check()
+      this.events.health()
+    }
+    this.polling = false
+    this.pollIn(next)
+  }
+
+  private async read(device: OnvifDevice): Promise<void> {
+    if (device.services.imaging && this.polls++ % 6 === 0) {
+      const { focusAuto } = onvif.readImaging(await this.imaging(onvif.getImaging(device.videoSource)))
+      this.reading = { ...this.reading, focusAuto }
+    }
+    if (!device.node) return
+    const from = this.clock.now()
+    const status = onvif.readStatus(await this.ptz(onvif.getStatus(device.profile)))
+    this.take(status, (from + this.clock.now()) / 2)
+    this.events.reading()
+  }
+
+  private take(status: onvif.PtzStatus, atMs: number): void {
+    const { node } = this.device!
+    const before = this.reading
+    const panDeg = status.pan === null ? null : this.toDeg('pan', status.pan)
+    const tiltDeg = status.tilt === null ? null : this.toDeg('tilt', status.tilt)
+    const zoom = status.zoom === null ? null : scale(status.zoom, node!.zoom, this.zoomEnds)
+    if (panDeg !== before.panDeg || tiltDeg !== before.tiltDeg) this.changedAtMs.panTilt = atMs
+    if (zoom !== before.zoom) this.changedAtMs.zoom = atMs
+    this.reading = {
+      ...before,
+      panDeg,
+      tiltDeg,
+      zoom,
+      panTiltMoving: atMs - this.changedAtMs.panTilt < REST_MS,
+      zoomMoving: atMs - this.changedAtMs.zoom < REST_MS,
+      panTiltAtMs: atMs,
+      zoomAtMs: atMs,
+    }
+  }
+}

@@ -1,0 +1,53 @@
+/** What trying a camera brings to light. One definition for the API and the pages. */
+import * as v from 'valibot'
+import { Connection, Picture } from '../../core/cameras/connection'
+
+export const ProblemCode = v.picklist([
+  'name-unknown',
+  'no-route',
+  'nothing-listens',
+  'no-answer',
+  'not-this-protocol',
+  'login',
+  'clock',
+  'port-missing',
+  'chain',
+  'taken',
+  'other',
+])
+export type ProblemCode = v.InferOutput<typeof ProblemCode>
+
+export const Offer = v.object({ label: v.string(), connection: Connection })
+export type Offer = v.InferOutput<typeof Offer>
+
+export const Outcome = v.object({
+  ok: v.boolean(),
+  /** Null where it answers well. */
+  problem: v.nullable(v.object({ code: ProblemCode, text: v.string() })),
+  /** What is good to know although it answers: standby, a clock that is off, a password that everybody knows. */
+  remarks: v.array(v.string()),
+  /** Other ways that answer at the same address. */
+  offers: v.array(Offer),
+  /** What it says of itself. */
+  device: v.nullable(v.string()),
+  roundTripMs: v.nullable(v.number()),
+  /** Pictures that it offers. */
+  pictures: v.array(Picture),
+})
+export type Outcome = v.InferOutput<typeof Outcome>
+
+export class Trouble extends Error {
+  constructor(
+    readonly code: ProblemCode,
+    text: string,
+  ) {
+    super(text)
+  }
+}
+
+export interface Success {
+  device: string | null
+  roundTripMs: number | null
+  remarks: string[]
+  pictures: Outcome['pictures']
+}

@@ -1,0 +1,45 @@
+/** HTTP logins of RFC 7617 (basic) and RFC 7616 (digest, MD5 and SHA-256). */
+import { createHash, randomBytes } from 'node:crypto'
+
+interface Login {
+  user: string
+  password: string
+}
+
+export function basicHeader({ user, password }: Login): string {
+  return `Basic ${Buffer.from(`${user}:${password}`).toString('base64')}`
+}
+
+export function challengeFields(challenge: string): Record<string, string> {
+  const fields: Record<string, string> = {}
+  for (const [, name, quoted, plain] of challenge.matchAll(/(\w+)=(?:"([^"]*)"|([^\s,]+))/g)) {
+    fields[name!.toLowerCase()] = quoted ?? plain ?? ''
+  }
+  return fields
+}
+
+/** @param challenge the WWW-Authenticate header, "Digest realm=..." */
+export function digestHeader(challenge: string, login: Login, method: string, uri: string): string {
+  const { realm = '', nonce = '', opaque, qop = '', algorithm = 'MD5' } = challengeFields(challenge)
+  const name = /^sha-256/i.test(algorithm) ? 'sha256' : 'md5'
+  const hash = (text: string) => createHash(name).update(text).digest('hex')
+  const cnonce = randomBytes(8).toString('hex')
+  const secret = hash(`${login.user}:${realm}:${login.password}`)
+  const ha1 = /-sess$/i.test(algorithm) ? hash(`${secret}:${nonce}:${cnonce}`) : secret
+  const ha2 = hash(`${method}:${uri}`)
+  const auth = qop.split(',').some((q) => q.trim() === 'auth')
+  const response = auth
+    ? hash(`${ha1}:${nonce}:00000001:${cnonce}:auth:${ha2}`)
+    : hash(`${ha1}:${nonce}:${ha2}`)
+  const parts = [
+    `username="${login.user.replace(/["\\]/g, '\\$&')}"`,
+    `realm="${realm}"`,
+    `nonce="${nonce}"`,
+    `uri="${uri}"`,
+    `algorithm=${algorithm}`,
+    `response="${response}"`,
+  ]
+  if (auth) parts.push('qop=auth', 'nc=00000001', `cnonce="${cnonce}"`)
+  if (opaque !== undefined) parts.push(`opaque="${opaque}"`)
+  return `Digest ${parts.join(', ')}`
+}

@@ -1,0 +1,172 @@
+/** The list of cameras: trying, adding, changing, ordering, switching, deleting and bringing back. */
+import { Hono } from 'hono'
+import { validator } from 'hono-openapi'
+import * as v from 'valibot'
+import { CameraSettings, Connection, SECRET_NAMES, Secrets } from '../../core/cameras/connection'
+import { camerasToCsv } from '../../core/formats/cameraCsv'
+import { Outcome } from '../finding/outcome'
+import { tryCamera } from '../finding/tryCamera'
+import {
+  addCamera,
+  changeCamera,
+  deleteCamera,
+  NumberTaken,
+  numberByAddress,
+  orderCameras,
+  restoreCamera,
+} from '../store/cameras'
+import { Done, documented, type Problem } from './answers'
+import type { Deps } from './deps'
+
+const Id = v.object({ id: v.pipe(v.string(), v.uuid()) })
+const Body = v.object({ settings: CameraSettings, secrets: v.optional(Secrets, {}) })
+const Added = v.object({ id: v.string() })
+
+const GONE = 'This camera is not in the list any more.'
+const NO_VENUE = 'No venue is open.'
+
+export function cameraRoutes({ db, secrets: box, catalogue, fleet, changed }: Deps) {
+  /** What is kept, with what was entered instead. */
+  const merged = (cameraId: string | null, entered: Secrets): Secrets => {
+    const kept = cameraId === null ? {} : (catalogue.current?.secrets.get(cameraId) ?? {})
+    const given = Object.fromEntries(
+      SECRET_NAMES.filter((n) => entered[n] !== undefined).map((n) => [n, entered[n]]),
+    )
+    return { ...kept, ...given }
+  }
+  return new Hono()
+    .post(
+      '/try',
+      documented('Try whether a camera answers, without saving it', Outcome, { 409: 'No venue is open' }),
+      validator(
+        'json',
+        v.object({
+          connection: Connection,
+          secrets: v.optional(Secrets, {}),
+          /** The camera of the list that is being changed. */
+          cameraId: v.optional(v.nullable(v.pipe(v.string(), v.uuid())), null),
+        }),
+      ),
+      async (c) => {
+        const { connection, secrets, cameraId } = c.req.valid('json')
+        const snapshot = catalogue.current
+        if (!snapshot) return c.json<Problem, 409>({ error: NO_VENUE }, 409)
+        const outcome = await tryCamera(connection, {
+          secrets: merged(cameraId, secrets),
+          commandSets: snapshot.commandSets,
+          lines: fleet().lines,
+          others: snapshot.view.cameras.filter((camera) => camera.id !== cameraId),
+          // One that is on in the desk is asked over the line that it has.
+          own: cameraId === null ? null : (fleet().get(cameraId)?.row.connection ?? null),
+        })
+        return c.json(outcome, 200)
+      },
+    )
+    .post(
+      '/',
+      documented('Add a camera', Added, { 409: 'Its number is used, or no venue is open' }),
+      validator('json', Body),
+      async (c) => {
+        const { settings, secrets } = c.req.valid('json')
+        const venue = catalogue.current?.view.venue
+        if (!venue) return c.json<Problem, 409>({ error: NO_VENUE }, 409)
+        try {
+          const id = await addCamera(db, box, venue.id, settings, secrets)
+          await changed()
+          return c.json({ id }, 200)
+        } catch (error) {
+          if (error instanceof NumberTaken) return c.json<Problem, 409>({ error: error.message }, 409)
+          throw error
+        }
+      },
+    )
+    .put(
+      '/:id',
+      documented('Change a camera', Done, { 404: 'No such camera', 409: 'Its number is used' }),
+      validator('param', Id),
+      validator('json', Body),
+      async (c) => {
+        const { settings, secrets } = c.req.valid('json')
+        try {
+          const there = await changeCamera(db, box, c.req.valid('param').id, settings, secrets)
+          if (!there) return c.json<Problem, 404>({ error: GONE }, 404)
+          await changed()
+          return c.json({ ok: true as const }, 200)
+        } catch (error) {
+          if (error instanceof NumberTaken) return c.json<Problem, 409>({ error: error.message }, 409)
+          throw error
+        }
+      },
+    )
+    .delete(
+      '/:id',
+      documented('Delete a camera; it can be restored with its presets', Done, { 404: 'No such camera' }),
+      validator('param', Id),
+      async (c) => {
+        if (!(await deleteCamera(db, c.req.valid('param').id)))
+          return c.json<Problem, 404>({ error: GONE }, 404)
+        await changed()
+        return c.json({ ok: true as const }, 200)
+      },
+    )
+    .post(
+      '/:id/restore',
+      documented('Bring a deleted camera back', Done, { 404: 'No such deleted camera' }),
+      validator('param', Id),
+      async (c) => {
+        if (!(await restoreCamera(db, c.req.valid('param').id)))
+          return c.json<Problem, 404>({ error: GONE }, 404)
+        await changed()
+        return c.json({ ok: true as const }, 200)
+      },
+    )
+    .post(
+      '/order',
+      documented('Put the cameras in this order', Done, { 409: 'No venue is open' }),
+      validator('json', v.object({ ids: v.pipe(v.array(v.pipe(v.string(), v.uuid())), v.maxLength(1000)) })),
+      async (c) => {
+        const venue = catalogue.current?.view.venue
+        if (!venue) return c.json<Problem, 409>({ error: NO_VENUE }, 409)
+        await orderCameras(db, venue.id, c.req.valid('json').ids)
+        await changed()
+        return c.json({ ok: true as const }, 200)
+      },
+    )
+    .post(
+      '/number-by-address',
+      documented('Number the cameras by their addresses', Done, { 409: 'No venue is open' }),
+      async (c) => {
+        const venue = catalogue.current?.view.venue
+        if (!venue) return c.json<Problem, 409>({ error: NO_VENUE }, 409)
+        await numberByAddress(db, venue.id)
+        await changed()
+        return c.json({ ok: true as const }, 200)
+      },
+    )
+    .post(
+      '/power',
+      documented(
+        'Switch all cameras on, or to standby',
+        v.object({ failed: v.array(v.object({ camera: v.string(), message: v.string() })) }),
+      ),
+      validator('json', v.object({ on: v.boolean() })),
+      async (c) => {
+        const { on } = c.req.valid('json')
+        const able = fleet().all.filter(({ camera }) => camera.capabilities.power)
+        const results = await Promise.all(
+          able.map(async ({ row, camera }) => ({ row, result: await camera.setPower(on) })),
+        )
+        const failed = results.flatMap(({ row, result }) =>
+          result.ok ? [] : [{ camera: `${row.number} ${row.name}`, message: result.message }],
+        )
+        return c.json({ failed }, 200)
+      },
+    )
+    .get('/list.csv', (c) => {
+      const cameras = catalogue.current?.view.cameras ?? []
+      return c.body(camerasToCsv(cameras), 200, {
+        'content-type': 'text/csv; charset=utf-8',
+        'content-disposition': 'attachment; filename="cameras.csv"',
+      })
+    })
+}

@@ -1,0 +1,21 @@
+/** What all routes share. */
+import type { Finder } from '../finding/finder'
+import type { Fleet } from '../fleet'
+import type { Recall } from '../live/liveSocket'
+import type { Catalogue } from '../store/catalogue'
+import type { Database } from '../store/database'
+import type { SecretBox } from '../store/secrets'
+import type { Imports } from '../venues/imports'
+
+export interface Deps {
+  db: Database
+  secrets: SecretBox
+  catalogue: Catalogue
+  fleet: () => Fleet
+  finder: Finder
+  imports: Imports
+  recall: Recall
+  databaseAnswers: () => Promise<boolean>
+  /** Stored data changed: the cameras and every page follow. */
+  changed: () => Promise<void>
+}

@@ -1,0 +1,231 @@
+/** Takes a venue file into the database, whole or not at all. */
+import { randomUUID } from 'node:crypto'
+import { and, eq, inArray, isNull, ne, notInArray } from 'drizzle-orm'
+import type { FileCamera, FilePreset, VenueFile } from '../../core/formats/venueFile'
+import type { Database } from '../store/database'
+import { camera, commandSet, event, picture, preset, presetVersion, venue } from '../store/schema'
+import type { ImportMode } from './importPlan'
+import type { VenueBundle } from './zip'
+
+type Ids = ReadonlyMap<string, string>
+
+/** An id that belongs to another venue is not touched: what comes gets a new one. */
+async function settleIds(db: Database, file: VenueFile, venueId: string): Promise<Ids> {
+  const ids = new Map<string, string>()
+  const cameraIds = file.cameras.map((c) => c.id)
+  const eventIds = file.events.map((e) => e.id)
+  const presetIds = file.events.flatMap((e) => e.presets.map((p) => p.id))
+  const foreign = new Set<string>()
+  if (cameraIds.length > 0) {
+    const rows = await db
+      .select()
+      .from(camera)
+      .where(and(inArray(camera.id, cameraIds), ne(camera.venueId, venueId)))
+    for (const row of rows) foreign.add(row.id)
+  }
+  if (eventIds.length > 0) {
+    const rows = await db
+      .select()
+      .from(event)
+      .where(and(inArray(event.id, eventIds), ne(event.venueId, venueId)))
+    for (const row of rows) foreign.add(row.id)
+  }
+  if (presetIds.length > 0) {
+    const rows = await db
+      .select({ id: preset.id })
+      .from(preset)
+      .innerJoin(event, eq(event.id, preset.eventId))
+      .where(and(inArray(preset.id, presetIds), ne(event.venueId, venueId)))
+    for (const row of rows) foreign.add(row.id)
+  }
+  for (const id of [...cameraIds, ...eventIds, ...presetIds]) ids.set(id, foreign.has(id) ? randomUUID() : id)
+  return ids
+}
+
+async function putCameras(
+  db: Database,
+  venueId: string,
+  cameras: readonly FileCamera[],
+  ids: Ids,
+  mode: ImportMode,
+): Promise<void> {
+  const mine = cameras.map((c) => ids.get(c.id)!)
+  const here = await db
+    .select()
+    .from(camera)
+    .where(and(eq(camera.venueId, venueId), isNull(camera.deletedAt)))
+  const others = here.filter((row) => !mine.includes(row.id))
+  if (mode === 'replace' && others.length > 0) {
+    await db
+      .update(camera)
+      .set({ deletedAt: new Date() })
+      .where(
+        inArray(
+          camera.id,
+          others.map((row) => row.id),
+        ),
+      )
+  }
+  const used = new Set(mode === 'replace' ? [] : others.map((row) => row.number))
+  // Past all numbers first, since two cameras may change places.
+  for (const [i, row] of here.filter((r) => mine.includes(r.id)).entries()) {
+    await db
+      .update(camera)
+      .set({ number: 100_000 + i })
+      .where(eq(camera.id, row.id))
+  }
+  for (const c of cameras) {
+    let number = c.number
+    while (used.has(number)) number += 1
+    used.add(number)
+    const picture =
+      c.picture.kind === 'cut-camera'
+        ? { ...c.picture, camera: ids.get(c.picture.camera) ?? c.picture.camera }
+        : c.picture
+    const { id: _, ...settings } = { ...c, number, picture }
+    await db
+      .insert(camera)
+      .values({ id: ids.get(c.id)!, venueId, ...settings })
+      // Its passwords, which no file has, are kept.
+      .onConflictDoUpdate({ target: camera.id, set: { ...settings, deletedAt: null } })
+  }
+}
+
+function isSame(x: typeof presetVersion.$inferSelect, { pose, picture: name }: FilePreset): boolean {
+  const kept = x.pictureId === null ? null : `pictures/${x.pictureId}.jpg`
+  const { panDeg, tiltDeg, zoom, focusAuto, focus } = x
+  return kept === name && JSON.stringify({ panDeg, tiltDeg, zoom, focusAuto, focus }) === JSON.stringify(pose)
+}
+
+async function putPreset(
+  db: Database,
+  eventId: string,
+  p: FilePreset,
+  ids: Ids,
+  pictures: ReadonlyMap<string, Buffer>,
+): Promise<void> {
+  const id = ids.get(p.id)!
+  const [known] = await db.select().from(preset).where(eq(preset.id, id))
+  const versions = known ? await db.select().from(presetVersion).where(eq(presetVersion.presetId, id)) : []
+  const current = versions.find((x) => x.version === known?.currentVersion)
+  if (known && current && !known.deletedAt && isSame(current, p)) {
+    const { number, order, name } = p
+    await db.update(preset).set({ number, order, name }).where(eq(preset.id, id))
+    return
+  }
+  const version = versions.reduce((most, x) => Math.max(most, x.version), 0) + 1
+  const jpeg = p.picture === null ? null : pictures.get(p.picture)!
+  const [kept] = jpeg
+    ? await db
+        .insert(picture)
+        .values({ jpeg, takenAt: new Date(p.storedAt) })
+        .returning({ id: picture.id })
+    : []
+  const values = {
+    eventId,
+    cameraId: ids.get(p.cameraId)!,
+    number: p.number,
+    order: p.order,
+    name: p.name,
+    currentVersion: version,
+    deletedAt: null,
+  }
+  await db
+    .insert(preset)
+    .values({ id, ...values })
+    .onConflictDoUpdate({ target: preset.id, set: values })
+  // Never over a former version: what was there can be gone back to.
+  await db
+    .insert(presetVersion)
+    .values({ presetId: id, version, ...p.pose, pictureId: kept?.id ?? null, storedAt: new Date(p.storedAt) })
+}
+
+async function putEvents(
+  db: Database,
+  venueId: string,
+  { file, pictures }: VenueBundle,
+  ids: Ids,
+  mode: ImportMode,
+): Promise<void> {
+  const mine = file.events.map((e) => ids.get(e.id)!)
+  if (mode === 'replace') {
+    const gone =
+      mine.length > 0
+        ? and(eq(event.venueId, venueId), notInArray(event.id, mine))
+        : eq(event.venueId, venueId)
+    await db.delete(event).where(gone)
+  }
+  const [open] = await db
+    .select()
+    .from(event)
+    .where(and(eq(event.venueId, venueId), eq(event.open, true)))
+  let opened = open !== undefined
+  for (const e of file.events) {
+    const eventId = ids.get(e.id)!
+    const [known] = await db.select().from(event).where(eq(event.id, eventId))
+    if (known) await db.update(event).set({ name: e.name }).where(eq(event.id, eventId))
+    else {
+      const first = !opened && (e.open || file.events.every((other) => !other.open))
+      opened ||= first
+      await db.insert(event).values({ id: eventId, venueId, name: e.name, open: first })
+    }
+    const presetIds = e.presets.map((p) => ids.get(p.id)!)
+    const now = await db
+      .select()
+      .from(preset)
+      .where(and(eq(preset.eventId, eventId), isNull(preset.deletedAt)))
+    const others = now.filter((p) => !presetIds.includes(p.id))
+    if (mode === 'replace' && others.length > 0) {
+      await db
+        .update(preset)
+        .set({ deletedAt: new Date() })
+        .where(
+          inArray(
+            preset.id,
+            others.map((p) => p.id),
+          ),
+        )
+    }
+    // The same move as with the cameras' numbers.
+    for (const [i, p] of now.filter((row) => presetIds.includes(row.id)).entries()) {
+      await db
+        .update(preset)
+        .set({ number: 1_000_000 + i })
+        .where(eq(preset.id, p.id))
+    }
+    const used = new Set(mode === 'replace' ? [] : others.map((p) => `${p.cameraId} ${p.number}`))
+    for (const p of e.presets) {
+      const place = () => `${ids.get(p.cameraId)!} ${p.number}`
+      while (used.has(place())) p.number += 1
+      used.add(place())
+      await putPreset(db, eventId, p, ids, pictures)
+    }
+  }
+  if (!opened) await db.insert(event).values({ venueId, name: 'First event', open: true })
+}
+
+/** @returns the venue's id */
+export function applyImport(db: Database, bundle: VenueBundle, mode: ImportMode): Promise<string> {
+  const { file } = bundle
+  return db.transaction(async (transaction) => {
+    const tx = transaction as unknown as Database
+    const [known] = await tx.select().from(venue).where(eq(venue.id, file.venue.id)).for('update')
+    if (known) await tx.update(venue).set({ name: file.venue.name }).where(eq(venue.id, known.id))
+    else {
+      await tx.update(venue).set({ open: false }).where(eq(venue.open, true))
+      await tx.insert(venue).values({ id: file.venue.id, name: file.venue.name, open: true })
+    }
+    const venueId = file.venue.id
+    const ids = await settleIds(tx, file, venueId)
+    if (mode === 'replace') await tx.delete(commandSet).where(eq(commandSet.venueId, venueId))
+    for (const data of file.commandSets) {
+      await tx
+        .insert(commandSet)
+        .values({ venueId, id: data.id, data })
+        .onConflictDoUpdate({ target: [commandSet.venueId, commandSet.id], set: { data } })
+    }
+    await putCameras(tx, venueId, file.cameras, ids, mode)
+    await putEvents(tx, venueId, bundle, ids, mode)
+    return venueId
+  })
+}

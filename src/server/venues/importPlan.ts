@@ -1,0 +1,67 @@
+/** What taking a venue file in would change, told before anything is. */
+import * as v from 'valibot'
+import type { VenueFile } from '../../core/formats/venueFile'
+
+export const ImportMode = v.picklist(['merge', 'replace'])
+export type ImportMode = v.InferOutput<typeof ImportMode>
+
+const Names = v.array(v.string())
+export const ModePlan = v.object({
+  camerasAdded: Names,
+  camerasChanged: Names,
+  camerasRemoved: Names,
+  events: Names,
+  presetsAdded: v.number(),
+  presetsChanged: v.number(),
+  presetsRemoved: v.number(),
+  commandSets: Names,
+  remarks: Names,
+})
+export type ModePlan = v.InferOutput<typeof ModePlan>
+
+export const ImportPlan = v.object({
+  /** Null: a new venue is made. */
+  into: v.nullable(v.string()),
+  name: v.string(),
+  merge: ModePlan,
+  replace: ModePlan,
+})
+export type ImportPlan = v.InferOutput<typeof ImportPlan>
+
+const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
+const title = (c: { number: number; name: string }) => `${c.number} ${c.name}`
+
+const presetsOf = (file: VenueFile) => new Map(file.events.flatMap((e) => e.presets).map((p) => [p.id, p]))
+
+function planFor(mode: ImportMode, now: VenueFile | null, file: VenueFile): ModePlan {
+  const cameras = new Map((now?.cameras ?? []).map((c) => [c.id, c]))
+  const presets = now ? presetsOf(now) : new Map()
+  const [incoming, incomingPresets] = [new Set(file.cameras.map((c) => c.id)), presetsOf(file)]
+  const events = new Set((now?.events ?? []).map((e) => e.id))
+  const sets = new Map((now?.commandSets ?? []).map((s) => [s.id, s]))
+  const replace = mode === 'replace'
+  const staying = replace ? [] : (now?.cameras ?? []).filter((c) => !incoming.has(c.id))
+  const clash = file.cameras.filter((c) => staying.some((s) => s.number === c.number))
+  return {
+    camerasAdded: file.cameras.filter((c) => !cameras.has(c.id)).map(title),
+    camerasChanged: file.cameras.filter((c) => cameras.has(c.id) && !same(cameras.get(c.id), c)).map(title),
+    camerasRemoved: replace ? (now?.cameras ?? []).filter((c) => !incoming.has(c.id)).map(title) : [],
+    events: file.events.filter((e) => !events.has(e.id)).map((e) => e.name),
+    presetsAdded: [...incomingPresets.keys()].filter((id) => !presets.has(id)).length,
+    presetsChanged: [...incomingPresets].filter(([id, p]) => presets.has(id) && !same(presets.get(id), p))
+      .length,
+    presetsRemoved: replace ? [...presets.keys()].filter((id) => !incomingPresets.has(id)).length : 0,
+    commandSets: file.commandSets.filter((s) => !same(sets.get(s.id), s)).map((s) => s.name),
+    remarks: clash.map((c) => `Number ${c.number} is used here: ${c.name} gets the next free number.`),
+  }
+}
+
+/** @param now the venue as it is; null where it is new */
+export function planImport(now: VenueFile | null, file: VenueFile): ImportPlan {
+  return {
+    into: now?.venue.name ?? null,
+    name: file.venue.name,
+    merge: planFor('merge', now, file),
+    replace: planFor('replace', now, file),
+  }
+}

@@ -1,0 +1,118 @@
+/** One connection to a picture source shared by all who look; opened anew when it stalls or ends. */
+import { type Feed, type Frame, isJpeg } from './frame'
+
+export interface OpenerEvents {
+  jpeg(bytes: Uint8Array): void
+  /** It is over, by itself; `trouble` says why where that is known. */
+  end(trouble: string | null): void
+}
+
+/** Opens a source; returns how to close it. */
+export type Opener = (events: OpenerEvents) => () => void
+
+export interface FeedTimes {
+  /** Without a picture for so long it is opened anew. */
+  stalledMs: number
+  freshWithinMs: number
+}
+
+const RETRY_MS = [500, 700, 1500, 3000]
+const NO_ANSWER =
+  'No picture comes. Check the address of the picture, and that its stream is switched on in the camera.'
+
+export class SharedFeed implements Feed {
+  latest: Frame | null = null
+  trouble: string | null = null
+  private readonly listeners = new Set<(frame: Frame) => void>()
+  private closeSource: (() => void) | null = null
+  private retry: ReturnType<typeof setTimeout> | null = null
+  private stall: ReturnType<typeof setTimeout> | null = null
+  private count = 0
+  private tries = 0
+
+  constructor(
+    private readonly opener: Opener,
+    private readonly times: FeedTimes = { stalledMs: 3000, freshWithinMs: 1500 },
+  ) {}
+
+  watch(listener: (frame: Frame) => void): () => void {
+    this.listeners.add(listener)
+    if (this.listeners.size === 1) this.open()
+    return () => {
+      this.listeners.delete(listener)
+      if (this.listeners.size === 0) this.close()
+    }
+  }
+
+  fresh(): Promise<Uint8Array | null> {
+    return new Promise((resolve) => {
+      const end = (jpeg: Uint8Array | null) => {
+        clearTimeout(timer)
+        stop()
+        resolve(jpeg)
+      }
+      const timer = setTimeout(() => end(null), this.times.freshWithinMs)
+      const stop = this.watch((frame) => end(frame.jpeg))
+    })
+  }
+
+  close(): void {
+    if (this.retry) clearTimeout(this.retry)
+    if (this.stall) clearTimeout(this.stall)
+    this.retry = null
+    this.stall = null
+    this.tries = 0
+    this.closeSource?.()
+    this.closeSource = null
+  }
+
+  private open(): void {
+    this.armStall()
+    let over = false
+    const close = this.opener({
+      jpeg: (bytes) => !over && this.take(bytes),
+      end: (trouble) => {
+        if (over) return
+        over = true
+        this.ended(trouble)
+      },
+    })
+    this.closeSource = () => {
+      over = true
+      close()
+    }
+    // It may have ended while it was opened.
+    if (over) this.closeSource = null
+  }
+
+  private ended(trouble: string | null): void {
+    if (trouble) this.trouble = trouble
+    if (this.stall) clearTimeout(this.stall)
+    this.stall = null
+    this.closeSource = null
+    if (this.listeners.size === 0 || this.retry) return
+    const wait = RETRY_MS[Math.min(this.tries++, RETRY_MS.length - 1)]!
+    this.retry = setTimeout(() => {
+      this.retry = null
+      if (this.listeners.size > 0) this.open()
+    }, wait)
+  }
+
+  private armStall(): void {
+    if (this.stall) clearTimeout(this.stall)
+    this.stall = setTimeout(() => {
+      this.closeSource?.()
+      this.ended(this.trouble ?? NO_ANSWER)
+    }, this.times.stalledMs)
+  }
+
+  private take(jpeg: Uint8Array): void {
+    this.armStall()
+    this.tries = 0
+    this.trouble = null
+    // A live sensor never gives the same bytes twice: such a frame is the old one again.
+    if (!isJpeg(jpeg) || (this.latest && Buffer.compare(jpeg, this.latest.jpeg) === 0)) return
+    this.latest = { number: ++this.count, jpeg, atMs: performance.now() }
+    for (const listener of [...this.listeners]) listener(this.latest)
+  }
+}

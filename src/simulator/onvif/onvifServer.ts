@@ -1,0 +1,143 @@
+/** A stand-in's ONVIF services on one HTTP port: device, media, PTZ, imaging. */
+import { createHash } from 'node:crypto'
+import { createServer, type IncomingMessage, type Server, type ServerResponse } from 'node:http'
+import {
+  child,
+  envelope,
+  faultEnvelope,
+  type Message,
+  type Node,
+  parseEnvelope,
+  textOf,
+} from '../../core/onvif/soap'
+import type { Head } from '../body/head'
+import type { ControlPort } from '../protocol/controlPort'
+import { type Faults, NO_FAULTS } from '../protocol/faults'
+import { type OnvifActions, PROFILE, VIDEO_SOURCE } from './actions'
+import { deviceAnswer, type OnvifOptions } from './deviceAnswers'
+
+/** A login older or newer than this is refused, ms. */
+const LOGIN_VALID_MS = 5000
+const MAX_BODY = 100_000
+
+class Refused extends Error {
+  constructor(
+    readonly code: 'Sender' | 'Receiver',
+    readonly subcode: string,
+    reason: string,
+  ) {
+    super(reason)
+  }
+}
+
+export class OnvifServer implements ControlPort {
+  private readonly server: Server
+  private faults: Faults = NO_FAULTS
+  private readonly usedNonces = new Set<string>()
+
+  constructor(
+    private readonly options: OnvifOptions,
+    private readonly head: Head,
+    private readonly actions: OnvifActions,
+    private readonly answerMs: number,
+  ) {
+    this.server = createServer((request, response) => void this.serve(request, response))
+  }
+
+  listen(): Promise<void> {
+    return new Promise((resolve, reject) => {
+      this.server.once('error', reject)
+      this.server.listen(this.options.port, this.options.host, () => {
+        this.server.off('error', reject)
+        resolve()
+      })
+    })
+  }
+
+  setFaults(faults: Faults): void {
+    this.faults = faults
+  }
+
+  reboot(): void {
+    this.server.closeAllConnections()
+  }
+
+  close(): void {
+    this.server.close()
+    this.server.closeAllConnections()
+  }
+
+  private async serve(request: IncomingMessage, response: ServerResponse): Promise<void> {
+    if (this.faults.mute) return
+    let text = ''
+    for await (const piece of request) {
+      text += piece
+      if (text.length > MAX_BODY) return void request.destroy()
+    }
+    await new Promise((resolve) => setTimeout(resolve, this.answerMs + this.faults.delayMs))
+    const [status, xml] = this.answer(text)
+    response.writeHead(status, { 'content-type': 'application/soap+xml; charset=utf-8' }).end(xml)
+  }
+
+  private answer(text: string): [number, string] {
+    try {
+      const message = parseEnvelope(text)
+      const [name, value] = Object.entries(message.body).find(([key]) => !key.startsWith('@')) ?? ['', {}]
+      const request: Node = typeof value === 'object' && !Array.isArray(value) ? value : {}
+      if (name !== 'GetSystemDateAndTime') this.checkLogin(message)
+      this.head.advance(performance.now())
+      return [200, envelope(this.body(name, request))]
+    } catch (error) {
+      const refused =
+        error instanceof Refused ? error : new Refused('Sender', 'ter:WellFormed', (error as Error).message)
+      return [
+        refused.code === 'Sender' ? 400 : 500,
+        faultEnvelope(refused.code, refused.subcode, refused.message),
+      ]
+    }
+  }
+
+  private now(): Date {
+    return new Date(Date.now() + this.faults.clockOffsetMs)
+  }
+
+  private checkLogin({ header }: Message): void {
+    const token = child(header, 'Security', 'UsernameToken')
+    const [user, digest, nonce, created] = ['Username', 'Password', 'Nonce', 'Created'].map((n) =>
+      textOf(token, n),
+    )
+    if (!token) throw new Refused('Sender', 'ter:NotAuthorized', 'Login needed')
+    const expected = createHash('sha1')
+      .update(Buffer.from(nonce!, 'base64'))
+      .update(created!)
+      .update(this.options.password)
+      .digest('base64')
+    if (user !== this.options.user || digest !== expected) {
+      throw new Refused('Sender', 'ter:NotAuthorized', 'Wrong user or password')
+    }
+    if (Math.abs(Date.parse(created!) - this.now().getTime()) > LOGIN_VALID_MS) {
+      throw new Refused('Sender', 'wsse:MessageExpired', 'The time of the login is too far off')
+    }
+    if (this.usedNonces.has(nonce!))
+      throw new Refused('Sender', 'ter:NotAuthorized', 'This login was used before')
+    this.usedNonces.add(nonce!)
+    if (this.usedNonces.size > 10_000) this.usedNonces.clear()
+  }
+
+  private body(name: string, request: Node): string {
+    const time = this.faults.clockLies ? new Date() : this.now()
+    const known = deviceAnswer(name, this.options, time)
+    if (known !== null) return known
+    const profile = textOf(request, 'ProfileToken')
+    if (profile !== '' && profile !== PROFILE)
+      throw new Refused('Sender', 'ter:NoProfile', 'There is no such profile')
+    const source = textOf(request, 'VideoSourceToken')
+    if (source !== '' && source !== VIDEO_SOURCE)
+      throw new Refused('Sender', 'ter:NoSource', 'There is no such source')
+    const result = this.actions.perform(name, request)
+    if (result === 'unknown')
+      throw new Refused('Receiver', 'ter:ActionNotSupported', `${name} is not supported`)
+    if (result === 'invalid') throw new Refused('Sender', 'ter:InvalidArgVal', 'A value is out of its range')
+    return result
+  }
+}

@@ -1,0 +1,127 @@
+/**
+ * The body of the rig: a made-up lens motor and sensor that take plain HTTP commands with a basic login.
+ * Its command set ships as demo/wharf-lens.json.
+ */
+import { createServer, type IncomingMessage, type Server } from 'node:http'
+import type { Head } from '../body/head'
+import type { ControlPort } from './controlPort'
+import { type Faults, NO_FAULTS } from './faults'
+
+const FULL = 10_000
+
+export interface LensLogin {
+  user: string
+  password: string
+}
+
+export class LensBody implements ControlPort {
+  private readonly server: Server
+  private faults: Faults = NO_FAULTS
+
+  constructor(
+    private readonly head: Head,
+    private readonly host: string,
+    private readonly port: number,
+    private readonly login: LensLogin,
+    private readonly answerMs: number,
+  ) {
+    this.server = createServer((request, response) => {
+      if (this.faults.mute) return
+      const [status, text] = this.answer(request)
+      const headers: Record<string, string> = { 'content-type': 'text/plain' }
+      if (status === 401) headers['www-authenticate'] = 'Basic realm="lens"'
+      setTimeout(
+        () => response.writeHead(status, headers).end(`${text}\n`),
+        this.answerMs + this.faults.delayMs,
+      )
+    })
+  }
+
+  listen(): Promise<void> {
+    return new Promise((resolve, reject) => {
+      this.server.once('error', reject)
+      this.server.listen(this.port, this.host, () => {
+        this.server.off('error', reject)
+        resolve()
+      })
+    })
+  }
+
+  setFaults(faults: Faults): void {
+    this.faults = faults
+  }
+
+  reboot(): void {
+    this.server.closeAllConnections()
+  }
+
+  close(): void {
+    this.server.close()
+    this.server.closeAllConnections()
+  }
+
+  private answer(request: IncomingMessage): [number, string] {
+    const { user, password } = this.login
+    const expected = `Basic ${Buffer.from(`${user}:${password}`).toString('base64')}`
+    if (request.headers.authorization !== expected) return [401, 'login needed']
+    const url = new URL(request.url ?? '/', 'http://lens')
+    const number = (name: string) => {
+      const text = url.searchParams.get(name)
+      const value = Number(text)
+      return text === null || !Number.isFinite(value) ? null : value
+    }
+    this.head.advance(performance.now())
+    switch (url.pathname) {
+      case '/state':
+        return [200, this.state()]
+      case '/zoom':
+        return this.zoom(number('rate'), number('to'))
+      case '/focus':
+        return this.focus(number('rate'), number('to'), url.searchParams.get('auto'))
+      case '/power':
+        if (url.searchParams.get('state') === 'on') this.head.power = true
+        else this.head.standby()
+        return [200, 'ok']
+      default:
+        return [404, 'no such command']
+    }
+  }
+
+  private get zoomRange(): [number, number] {
+    return [this.head.lens.wide, this.head.lens.tele]
+  }
+
+  private state(): string {
+    const { head } = this
+    const { near, far } = head.profile.focus
+    const [wide, tele] = this.zoomRange
+    const zoom = Math.round(((head.zoom.position - wide) / (tele - wide)) * FULL)
+    const focus = Math.round(((head.focus.position - far) / (near - far)) * FULL)
+    return `zoom=${zoom};focus=${focus};auto=${head.focus.auto ? 'on' : 'off'};power=${head.power ? 'on' : 'standby'}`
+  }
+
+  private zoom(rate: number | null, to: number | null): [number, string] {
+    const { head } = this
+    if (!head.power) return [409, 'standby']
+    const [wide, tele] = this.zoomRange
+    const top = head.profile.zoomSpeedsPerSec[7]!
+    if (rate !== null && Math.abs(rate) <= 100) head.zoom.drive((rate / 100) * top)
+    else if (to !== null && to >= 0 && to <= FULL)
+      head.zoom.goTo(wide + (to / FULL) * (tele - wide), head.profile.zoomTravelPerSec)
+    else return [400, 'bad value']
+    return [200, 'ok']
+  }
+
+  private focus(rate: number | null, to: number | null, auto: string | null): [number, string] {
+    const { head } = this
+    if (!head.power) return [409, 'standby']
+    const { near, far } = head.profile.focus
+    if (auto === 'on' || auto === 'off') head.focus.setAuto(auto === 'on')
+    else if (head.focus.auto) return [409, 'automatic']
+    else if (rate !== null && Math.abs(rate) <= 7)
+      head.focus.drive(Math.sign(rate), Math.max(0, Math.abs(rate) - 1))
+    else if (to !== null && to >= 0 && to <= FULL) head.focus.goTo(far + (to / FULL) * (near - far))
+    else return [400, 'bad value']
+    return [200, 'ok']
+  }
+}

@@ -1,0 +1,12 @@
+/** Does something; tells the operator where it fails. */
+import { fault } from './notes'
+
+/** @returns null where it failed */
+export async function told<T>(work: () => Promise<T>): Promise<T | null> {
+  try {
+    return await work()
+  } catch (error) {
+    fault((error as Error).message)
+    return null
+  }
+}

@@ -1,0 +1,76 @@
+/** All cameras: a rail beside the picture on a wide screen, a strip above it on a phone. */
+import { FlatList, StyleSheet, View } from 'react-native'
+import type { CameraView } from '../../server/api'
+import { Key } from '../basics/Key'
+import { TONES } from '../theme/tones'
+import { RAIL_CARD, RailCard, STRIP_CARD, StripCard } from './CameraCard'
+
+interface RailProps {
+  cameras: readonly CameraView[]
+  primary: string
+  also: readonly string[]
+  /** A touch adds to what is driven instead of choosing anew. */
+  adding: boolean
+  onAdding(adding: boolean): void
+  onPress(id: string, add: boolean): void
+  onAll(): void
+}
+
+const chosen = (id: string, primary: string, also: readonly string[]) =>
+  id === primary ? 'primary' : also.includes(id) ? 'also' : null
+
+export function CameraRail(p: RailProps) {
+  return (
+    <View style={styles.rail}>
+      <FlatList
+        data={p.cameras}
+        keyExtractor={(view) => view.id}
+        extraData={[p.primary, p.also, p.onPress]}
+        getItemLayout={(_, index) => ({ length: RAIL_CARD, offset: RAIL_CARD * index, index })}
+        initialNumToRender={12}
+        windowSize={3}
+        renderItem={({ item }) => (
+          <RailCard view={item} chosen={chosen(item.id, p.primary, p.also)} onPress={p.onPress} />
+        )}
+      />
+      <Key
+        label={p.adding ? 'Done' : 'Drive several'}
+        on={p.adding || p.also.length > 0}
+        onPress={() => p.onAdding(!p.adding)}
+        testID="several"
+      />
+      <Key label="All pictures" shortcut="G" onPress={p.onAll} testID="all-pictures" />
+    </View>
+  )
+}
+
+export function CameraStrip(p: RailProps) {
+  return (
+    <View style={styles.strip}>
+      <FlatList
+        horizontal
+        data={p.cameras}
+        keyExtractor={(view) => view.id}
+        extraData={[p.primary, p.also, p.onPress]}
+        getItemLayout={(_, index) => ({ length: STRIP_CARD, offset: STRIP_CARD * index, index })}
+        initialNumToRender={8}
+        windowSize={3}
+        showsHorizontalScrollIndicator={false}
+        renderItem={({ item }) => (
+          <StripCard view={item} chosen={chosen(item.id, p.primary, p.also)} onPress={p.onPress} />
+        )}
+      />
+    </View>
+  )
+}
+
+const styles = StyleSheet.create({
+  rail: { flex: 1, gap: 8, minHeight: 0 },
+  strip: {
+    height: 66,
+    paddingHorizontal: 6,
+    paddingVertical: 2,
+    borderBottomWidth: 1,
+    borderBottomColor: TONES.line,
+  },
+})

@@ -1,0 +1,68 @@
+/** Event, venue, places and the time of day. */
+import { type ReactNode, useEffect, useState } from 'react'
+import { StyleSheet, View } from 'react-native'
+import { Words } from '../basics/Words'
+import { useTopic } from '../live/hooks'
+import { TONES } from '../theme/tones'
+import { PlacesAcross } from './Places'
+
+function useClock(): string {
+  const [now, setNow] = useState(() => new Date())
+  useEffect(() => {
+    const timer = setInterval(() => setNow(new Date()), 1000)
+    return () => clearInterval(timer)
+  }, [])
+  return now.toLocaleTimeString('en-GB')
+}
+
+interface HeaderProps {
+  event: string
+  venue: string
+  wide: boolean
+  /** Keys of the place, beside the clock. */
+  children?: ReactNode
+}
+
+export function Header({ event, venue, wide, children }: HeaderProps) {
+  const clock = useClock()
+  const connected = useTopic('connected')
+  return (
+    <View style={styles.header}>
+      <Words size={wide ? 18 : 16} weight="bold" numberOfLines={1} style={styles.event}>
+        {event}
+      </Words>
+      {wide ? (
+        <Words size={14} tone="mist" numberOfLines={1} style={styles.venue}>
+          {venue}
+        </Words>
+      ) : null}
+      {wide ? <PlacesAcross /> : null}
+      <View style={styles.space} />
+      {children}
+      {connected === false ? (
+        <Words size={14} weight="bold" tone="clay" testID="disconnected">
+          no server
+        </Words>
+      ) : null}
+      <Words size={wide ? 18 : 16} weight="semiBold">
+        {clock}
+      </Words>
+    </View>
+  )
+}
+
+const styles = StyleSheet.create({
+  header: {
+    flexDirection: 'row',
+    alignItems: 'center',
+    gap: 10,
+    height: 46,
+    paddingHorizontal: 12,
+    backgroundColor: TONES.marsh,
+    borderBottomWidth: 1,
+    borderBottomColor: TONES.line,
+  },
+  event: { flexShrink: 1 },
+  venue: { flexShrink: 2 },
+  space: { flex: 1 },
+})

@@ -1,0 +1,66 @@
+/** The places of the application: in the header on a wide screen, along the bottom on a phone. */
+import { Link, usePathname } from 'expo-router'
+import House from 'lucide-react-native/icons/house'
+import Joystick from 'lucide-react-native/icons/joystick'
+import { StyleSheet, View } from 'react-native'
+import { Words } from '../basics/Words'
+import { RADIUS, TONES, TOUCH } from '../theme/tones'
+
+/** The places that work so far. */
+const PLACES = [
+  { path: '/', name: 'Desk', Icon: Joystick },
+  { path: '/setup', name: 'Setup', Icon: House },
+] as const
+
+export function PlacesAcross() {
+  const path = usePathname()
+  return (
+    <View style={styles.across}>
+      {PLACES.map(({ path: to, name }) => (
+        <Link key={to} href={to} style={styles.link} aria-current={path === to ? 'page' : undefined}>
+          <View style={[styles.place, path === to && styles.here]}>
+            <Words size={15} weight="semiBold" tone={path === to ? 'sand' : 'mist'}>
+              {name}
+            </Words>
+          </View>
+        </Link>
+      ))}
+    </View>
+  )
+}
+
+export const PLACES_BELOW = 50
+
+export function PlacesBelow() {
+  const path = usePathname()
+  return (
+    <View style={styles.below}>
+      {PLACES.map(({ path: to, name, Icon }) => (
+        <Link key={to} href={to} style={styles.half} aria-current={path === to ? 'page' : undefined}>
+          <View style={styles.tab}>
+            <Icon size={20} color={path === to ? TONES.heron : TONES.mist} />
+            <Words size={12} weight="semiBold" tone={path === to ? 'heron' : 'mist'}>
+              {name}
+            </Words>
+          </View>
+        </Link>
+      ))}
+    </View>
+  )
+}
+
+const styles = StyleSheet.create({
+  across: { flexDirection: 'row', gap: 4, marginLeft: 16 },
+  link: { borderRadius: RADIUS.middle, textDecorationLine: 'none' },
+  place: { minHeight: 36, justifyContent: 'center', borderRadius: RADIUS.middle, paddingHorizontal: 14 },
+  here: { backgroundColor: TONES.heronFilled },
+  below: {
+    flexDirection: 'row',
+    height: PLACES_BELOW,
+    backgroundColor: TONES.marsh,
+    borderTopWidth: 1,
+    borderTopColor: TONES.line,
+  },
+  half: { flex: 1, minHeight: TOUCH, textDecorationLine: 'none' },
+  tab: { alignItems: 'center', justifyContent: 'center', gap: 2, height: PLACES_BELOW - 1, width: '100%' },
+})

@@ -1,0 +1,245 @@
+/** The sheet of one camera: everything about it, tried before it is saved. */
+import { useEffect, useState } from 'react'
+import { useForm } from 'react-hook-form'
+import { StyleSheet, View } from 'react-native'
+import { type SingleKind, USUAL_PORT } from '../../core/cameras/connection'
+import { HEAD_PROFILES } from '../../core/heads/registry'
+import type { CameraView, DeskView, Outcome } from '../../server/api'
+import { addCamera, changeCamera, deleteCamera, restoreCamera, tryCamera } from '../api/client'
+import { Choice } from '../basics/Choice'
+import { Field } from '../basics/Field'
+import { Key } from '../basics/Key'
+import { note } from '../basics/notes'
+import { Sheet } from '../basics/Sheet'
+import { Toggle } from '../basics/Toggle'
+import { told } from '../basics/told'
+import { Words } from '../basics/Words'
+import { type Draft, linkDraft, make, pictureDraft } from './draft'
+import { HealthLines } from './HealthLines'
+import { LinkFields } from './LinkFields'
+import { OutcomeBox } from './OutcomeBox'
+import { PictureFields } from './PictureFields'
+
+interface CameraSheetProps {
+  desk: DeskView
+  /** Null for a new camera. */
+  view: CameraView | null
+  draft: Draft
+  onClose(): void
+}
+
+export function CameraSheet({ desk, view, draft: first, onClose }: CameraSheetProps) {
+  const { watch, setValue } = useForm<Draft>({ defaultValues: first })
+  const draft = watch()
+  const [shown, setShown] = useState(false)
+  const [working, setWorking] = useState<'try' | 'save' | null>(null)
+  const [outcome, setOutcome] = useState<Outcome | null>(null)
+  const made = make(draft)
+  const problems = shown ? made.problems : {}
+  const link = JSON.stringify([draft.rig, draft.link, draft.lens])
+  // What was found out belongs to what was entered then.
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the link is what it depends on
+  useEffect(() => setOutcome(null), [link])
+  const others = desk.cameras.filter((c) => c.id !== view?.id)
+
+  const attempt = async (): Promise<Outcome | null> => {
+    if (!made.connection) {
+      setShown(true)
+      return null
+    }
+    const { connection, secrets } = made
+    const result = await told(() => tryCamera(connection, secrets, view?.id ?? null))
+    setOutcome(result)
+    return result
+  }
+  const tryIt = async () => {
+    setWorking('try')
+    await attempt()
+    setWorking(null)
+  }
+  const save = async (although: boolean) => {
+    setShown(true)
+    const { settings, secrets } = made
+    if (!settings) return
+    setWorking('save')
+    const result = although ? null : await attempt()
+    if (although || result?.ok) {
+      const saved = await told<unknown>(() =>
+        view ? changeCamera(view.id, settings, secrets) : addCamera(settings, secrets),
+      )
+      if (saved) {
+        note(view ? `Changed ${settings.name}.` : `Added ${settings.name}.`)
+        for (const remark of result?.remarks ?? []) note(remark)
+        onClose()
+        return
+      }
+    }
+    setWorking(null)
+  }
+  const remove = async () => {
+    if (!view || !(await told(() => deleteCamera(view.id)))) return
+    note(`Deleted ${view.name}. Its presets are kept.`, {
+      actions: [{ label: 'Undo', act: () => void told(() => restoreCamera(view.id)) }],
+    })
+    onClose()
+  }
+
+  const failed = outcome !== null && !outcome.ok
+  const firstProblem = shown ? Object.values(made.problems)[0] : null
+  const foot = (
+    <>
+      <Key
+        label={working === 'try' ? 'Trying…' : 'Try'}
+        disabled={working !== null}
+        onPress={() => void tryIt()}
+        testID="try-camera"
+      />
+      <Key
+        label={working === 'save' ? 'Trying…' : view ? 'Save' : 'Add'}
+        tone="filled"
+        disabled={working !== null}
+        onPress={() => void save(false)}
+        testID="save-camera"
+      />
+      {failed && outcome.problem?.code !== 'taken' ? (
+        <Key
+          label={view ? 'Save all the same' : 'Add all the same'}
+          disabled={working !== null}
+          onPress={() => void save(true)}
+          testID="save-anyway"
+        />
+      ) : null}
+      <View style={styles.space} />
+      {view ? <Key label="Delete" onPress={() => void remove()} testID="delete-camera" /> : null}
+    </>
+  )
+  return (
+    <Sheet
+      title={view ? `Camera ${view.number}, ${view.name}` : 'New camera'}
+      onClose={onClose}
+      foot={foot}
+      testID="camera-sheet"
+    >
+      {view ? <HealthLines view={view} /> : null}
+      <View style={styles.row}>
+        <Field
+          label="Number"
+          value={draft.number}
+          inputMode="numeric"
+          onChangeText={(text) => setValue('number', text)}
+          problem={problems.number}
+          testID="camera-number"
+        />
+        <Field
+          label="Name"
+          value={draft.name}
+          maxLength={40}
+          onChangeText={(text) => setValue('name', text)}
+          problem={problems.name}
+          testID="camera-name"
+          style={styles.name}
+        />
+      </View>
+      <View style={styles.row}>
+        <Toggle
+          label="On in the desk"
+          value={draft.enabled}
+          onChange={(on) => setValue('enabled', on)}
+          testID="camera-enabled"
+        />
+        <Toggle
+          label="A rig: head and lens on different links"
+          value={draft.rig}
+          onChange={(rig) => setValue('rig', rig)}
+          testID="camera-rig"
+        />
+      </View>
+      <LinkFields
+        title={draft.rig ? 'Head' : ''}
+        id="link"
+        link={draft.link}
+        path={draft.rig ? 'connection.head' : 'connection'}
+        problems={problems}
+        keptPassword={view?.passwords.link ?? false}
+        commandSets={desk.commandSets}
+        onChange={(next) => setValue('link', next)}
+      />
+      {draft.rig ? (
+        <LinkFields
+          title="Lens"
+          id="lens"
+          link={draft.lens}
+          path="connection.lens"
+          problems={problems}
+          keptPassword={view?.passwords.lens ?? false}
+          commandSets={desk.commandSets}
+          onChange={(next) => setValue('lens', next)}
+        />
+      ) : null}
+      {outcome ? (
+        <OutcomeBox
+          outcome={outcome}
+          pictureUrl={draft.picture.url}
+          onTake={(connection) => {
+            if (connection.kind === 'rig') return
+            const port = USUAL_PORT[connection.kind as SingleKind]
+            setValue('link', {
+              ...linkDraft(connection),
+              port: String('port' in connection ? connection.port : port),
+            })
+          }}
+          onPicture={(picture) =>
+            setValue('picture', { ...pictureDraft(picture), password: draft.link.password })
+          }
+        />
+      ) : null}
+      <Choice
+        label="Head profile"
+        options={HEAD_PROFILES.map((p) => ({ value: p.id, label: p.name }))}
+        value={draft.headProfile}
+        onChange={(id) => setValue('headProfile', id)}
+        testID="head"
+      />
+      <PictureFields
+        picture={draft.picture}
+        problems={problems}
+        keptPassword={view?.passwords.picture ?? false}
+        others={others}
+        onChange={(next) => setValue('picture', next)}
+      />
+      <View style={styles.row}>
+        <Toggle
+          label="Hangs upside down"
+          value={draft.upsideDown}
+          onChange={(on) => setValue('upsideDown', on)}
+          testID="upside-down"
+        />
+        <Toggle
+          label="Seen mirrored"
+          value={draft.mirrored}
+          onChange={(on) => setValue('mirrored', on)}
+          testID="mirrored"
+        />
+      </View>
+      <Field
+        label="The camera's own page"
+        value={draft.pageUrl}
+        placeholder="http://192.168.1.31/"
+        onChangeText={(text) => setValue('pageUrl', text)}
+        problem={problems.pageUrl}
+        testID="camera-page"
+      />
+      {firstProblem ? (
+        <Words tone="clay" testID="first-problem">
+          {firstProblem}
+        </Words>
+      ) : null}
+    </Sheet>
+  )
+}
+
+const styles = StyleSheet.create({
+  row: { flexDirection: 'row', flexWrap: 'wrap', gap: 10 },
+  name: { flexGrow: 3, minWidth: 180 },
+  space: { flex: 1 },
+})

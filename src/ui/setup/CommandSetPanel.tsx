@@ -1,0 +1,69 @@
+/** Command sets: cameras of another kind, described in open JSON files. */
+import { StyleSheet, View } from 'react-native'
+import type { DeskView } from '../../server/api'
+import { deleteCommandSet, putCommandSet } from '../api/client'
+import { Key } from '../basics/Key'
+import { note } from '../basics/notes'
+import { told } from '../basics/told'
+import { Words } from '../basics/Words'
+import { RADIUS, TONES } from '../theme/tones'
+import { chooseFile, saveFrom } from './files'
+
+const WORDS = { http: 'HTTP', tcp: 'TCP', udp: 'UDP' } as const
+
+async function take(): Promise<void> {
+  const file = await chooseFile('.json,application/json')
+  if (!file) return
+  if (await told(async () => putCommandSet(await file.text()))) note('The command set is kept.')
+}
+
+export function CommandSetPanel({ desk }: { desk: DeskView }) {
+  return (
+    <View style={styles.panel}>
+      <Words size={15} tone="mist">
+        A command set describes a camera that takes plain HTTP, TCP or UDP commands. It is a JSON file that
+        can be shared; nothing in it is executed.
+      </Words>
+      {desk.commandSets.map((set) => (
+        <View key={set.id} style={styles.set} testID={`set-${set.id}`}>
+          <View style={styles.words}>
+            <Words size={16} weight="semiBold">
+              {set.name}
+            </Words>
+            <Words size={13} tone="mist">
+              {`${WORDS[set.transport]}, port ${set.port}: ${Object.keys(set.actions).length} actions`}
+            </Words>
+          </View>
+          <Key label="Save as a file" onPress={() => saveFrom(`/api/command-sets/${set.id}/file`)} />
+          <Key
+            label="Delete"
+            onPress={() => void told(() => deleteCommandSet(set.id))}
+            testID={`delete-set-${set.id}`}
+          />
+        </View>
+      ))}
+      <View style={styles.keys}>
+        <Key label="Take in a command set" onPress={() => void take()} testID="take-set" />
+        <Key label="JSON Schema" onPress={() => saveFrom('/api/command-sets/schema')} />
+      </View>
+    </View>
+  )
+}
+
+const styles = StyleSheet.create({
+  panel: { gap: 10 },
+  set: {
+    flexDirection: 'row',
+    flexWrap: 'wrap',
+    alignItems: 'center',
+    gap: 8,
+    padding: 10,
+    paddingLeft: 14,
+    borderRadius: RADIUS.middle,
+    borderWidth: 1,
+    borderColor: TONES.line,
+    backgroundColor: TONES.marsh,
+  },
+  words: { flex: 1, minWidth: 140 },
+  keys: { flexDirection: 'row', flexWrap: 'wrap', gap: 8 },
+})

@@ -1,0 +1,163 @@
+/** How one device is reached. */
+import { StyleSheet, View } from 'react-native'
+import useSWR from 'swr'
+import { BAUDS, KIND_WORDS, SERIAL_FORMATS, type SingleKind } from '../../core/cameras/connection'
+import type { DeskView, Ways } from '../../server/api'
+import { readWays } from '../api/client'
+import { Choice } from '../basics/Choice'
+import { Field } from '../basics/Field'
+import { Words } from '../basics/Words'
+import { type LinkDraft, type Problems, withKind } from './draft'
+
+const KINDS: readonly SingleKind[] = [
+  'visca-udp',
+  'visca-udp-raw',
+  'visca-tcp',
+  'visca-serial',
+  'onvif',
+  'commands',
+]
+
+interface LinkFieldsProps {
+  /** "Head" or "Lens" of a rig; empty for a whole camera. */
+  title: string
+  id: string
+  link: LinkDraft
+  /** Where its problems stand, as "connection.head". */
+  path: string
+  problems: Problems
+  keptPassword: boolean
+  commandSets: DeskView['commandSets']
+  onChange(link: LinkDraft): void
+}
+
+export function LinkFields(p: LinkFieldsProps) {
+  const { link, problems, onChange, id } = p
+  const at = (name: string) => problems[`${p.path}.${name}`] ?? null
+  const set = (change: Partial<LinkDraft>) => onChange({ ...link, ...change })
+  const network = link.kind !== 'visca-serial'
+  const login = link.kind === 'onvif' || link.kind === 'commands'
+  return (
+    <View style={styles.fields}>
+      <Choice
+        label={p.title ? `${p.title}: how it is reached` : 'How it is reached'}
+        options={KINDS.map((kind) => ({ value: kind, label: KIND_WORDS[kind] }))}
+        value={link.kind}
+        onChange={(kind) => onChange(withKind(link, kind))}
+        testID={`${id}-kind`}
+      />
+      {network ? (
+        <View style={styles.row}>
+          <Field
+            label="Address"
+            value={link.host}
+            placeholder="192.168.1.31"
+            onChangeText={(host) => set({ host })}
+            problem={at('host')}
+            testID={`${id}-host`}
+            style={styles.wide}
+          />
+          <Field
+            label="Port"
+            value={link.port}
+            inputMode="numeric"
+            onChangeText={(port) => set({ port })}
+            problem={at('port')}
+            testID={`${id}-port`}
+          />
+        </View>
+      ) : (
+        <SerialFields {...p} problem={at('path')} />
+      )}
+      {link.kind === 'commands' ? (
+        p.commandSets.length > 0 ? (
+          <Choice
+            label="Command set"
+            options={p.commandSets.map((s) => ({ value: s.id, label: s.name }))}
+            value={link.set}
+            onChange={(value) => {
+              const chosen = p.commandSets.find((s) => s.id === value)
+              set({ set: value, port: String(chosen?.port ?? link.port) })
+            }}
+            testID={`${id}-set`}
+          />
+        ) : (
+          <Words tone="clay">There is no command set yet. Add one in Setup, under Command sets.</Words>
+        )
+      ) : null}
+      {login ? (
+        <View style={styles.row}>
+          <Field
+            label="User"
+            value={link.user}
+            onChangeText={(user) => set({ user })}
+            testID={`${id}-user`}
+          />
+          <Field
+            label="Password"
+            secureTextEntry
+            value={link.password ?? ''}
+            placeholder={p.keptPassword && link.password === null ? 'kept' : ''}
+            onChangeText={(password) => set({ password })}
+            testID={`${id}-password`}
+          />
+        </View>
+      ) : null}
+    </View>
+  )
+}
+
+function SerialFields({ link, id, onChange, problem }: LinkFieldsProps & { problem: string | null }) {
+  const { data } = useSWR<Ways, Error>('ways', readWays, { refreshInterval: 2500 })
+  const set = (change: Partial<LinkDraft>) => onChange({ ...link, ...change })
+  const ports = data?.serialPorts ?? []
+  return (
+    <>
+      {ports.length > 0 ? (
+        <Choice
+          label="Serial port"
+          options={ports.map((port) => ({ value: port.path, label: port.name }))}
+          value={link.path}
+          onChange={(path) => set({ path })}
+          testID={`${id}-serial`}
+        />
+      ) : (
+        <Words tone="clay">
+          {data ? 'This computer has no serial port now. Plug the adapter in.' : 'Looking for serial ports…'}
+        </Words>
+      )}
+      <Field
+        label="Port by its path"
+        value={link.path}
+        onChangeText={(path) => set({ path })}
+        problem={problem}
+        testID={`${id}-path`}
+      />
+      <Choice
+        label="Place in the chain"
+        options={[1, 2, 3, 4, 5, 6, 7].map((n) => ({ value: n, label: String(n) }))}
+        value={link.address}
+        onChange={(address) => set({ address })}
+        testID={`${id}-address`}
+      />
+      <Choice
+        label="Speed, bits per second"
+        options={BAUDS.map((baud) => ({ value: baud, label: String(baud) }))}
+        value={link.baud}
+        onChange={(baud) => set({ baud })}
+      />
+      <Choice
+        label="Format"
+        options={SERIAL_FORMATS.map((format) => ({ value: format, label: format }))}
+        value={link.format}
+        onChange={(format) => set({ format })}
+      />
+    </>
+  )
+}
+
+const styles = StyleSheet.create({
+  fields: { gap: 12 },
+  row: { flexDirection: 'row', flexWrap: 'wrap', gap: 10 },
+  wide: { flexGrow: 3, minWidth: 180 },
+})

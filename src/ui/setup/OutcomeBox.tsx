@@ -1,0 +1,80 @@
+/** What trying a camera brought to light. */
+import Check from 'lucide-react-native/icons/check'
+import TriangleAlert from 'lucide-react-native/icons/triangle-alert'
+import { StyleSheet, View } from 'react-native'
+import type { Connection, Picture } from '../../core/cameras/connection'
+import type { Outcome } from '../../server/api'
+import { Key } from '../basics/Key'
+import { Words } from '../basics/Words'
+import { RADIUS, TONES } from '../theme/tones'
+
+interface OutcomeBoxProps {
+  outcome: Outcome
+  /** The picture that is entered now, so that it is not offered again. */
+  pictureUrl: string
+  onTake(connection: Connection): void
+  onPicture(picture: Picture): void
+}
+
+export function OutcomeBox({ outcome, pictureUrl, onTake, onPicture }: OutcomeBoxProps) {
+  const { ok, problem, remarks, offers, device, roundTripMs } = outcome
+  const pictures = outcome.pictures.filter((p) => 'url' in p && p.url !== pictureUrl)
+  const time = roundTripMs === null ? '' : ` in ${Math.max(1, Math.round(roundTripMs))} ms`
+  return (
+    <View
+      style={[styles.box, !ok && styles.wrong]}
+      accessibilityRole={ok ? 'none' : 'alert'}
+      testID="outcome"
+    >
+      <View style={styles.line}>
+        {ok ? <Check size={20} color={TONES.heron} /> : <TriangleAlert size={20} color={TONES.clay} />}
+        <Words size={15} weight="semiBold" tone={ok ? 'sand' : 'clay'} style={styles.text}>
+          {ok ? `It answers${time}${device ? `: ${device}` : ''}.` : problem?.text}
+        </Words>
+      </View>
+      {remarks.map((remark) => (
+        <Words key={remark} size={14} tone="clay">
+          {remark}
+        </Words>
+      ))}
+      {offers.length > 0 ? (
+        <Words size={14}>At this address something else answers. Take it instead?</Words>
+      ) : null}
+      <View style={styles.keys}>
+        {offers.map((offer) => (
+          <Key
+            key={offer.label}
+            label={offer.label}
+            tone="filled"
+            onPress={() => onTake(offer.connection)}
+            testID={`offer-${offer.connection.kind}`}
+          />
+        ))}
+        {pictures.map((picture) => (
+          <Key
+            key={JSON.stringify(picture)}
+            label={picture.kind === 'rtsp' ? 'Take its video' : 'Take its JPEGs'}
+            tone="filled"
+            onPress={() => onPicture(picture)}
+            testID={`picture-offer-${picture.kind}`}
+          />
+        ))}
+      </View>
+    </View>
+  )
+}
+
+const styles = StyleSheet.create({
+  box: {
+    gap: 8,
+    padding: 12,
+    borderRadius: RADIUS.middle,
+    borderWidth: 1,
+    borderColor: TONES.heron,
+    backgroundColor: TONES.ink,
+  },
+  wrong: { borderColor: TONES.clay },
+  line: { flexDirection: 'row', gap: 10 },
+  text: { flex: 1 },
+  keys: { flexDirection: 'row', flexWrap: 'wrap', gap: 8 },
+})

@@ -1,0 +1,70 @@
+/** Setup: cameras, venues, command sets. */
+import { useEffect, useState } from 'react'
+import { ScrollView, StyleSheet, useWindowDimensions, View } from 'react-native'
+import { NoVenue } from '../api/client'
+import { Advice } from '../basics/Advice'
+import { Key } from '../basics/Key'
+import { Notes } from '../basics/Notes'
+import { fault } from '../basics/notes'
+import { Words } from '../basics/Words'
+import { useDesk } from '../live/hooks'
+import { live } from '../live/live'
+import { Header } from '../places/Header'
+import { PlacesBelow } from '../places/Places'
+import { TONES, WIDE_FROM } from '../theme/tones'
+import { CameraList } from './CameraList'
+import { CommandSetPanel } from './CommandSetPanel'
+import { FirstVenue } from './FirstVenue'
+import { VenuePanel } from './VenuePanel'
+
+const PARTS = ['Cameras', 'Venues', 'Command sets'] as const
+
+export function Setup() {
+  const { data, error, isLoading, mutate } = useDesk()
+  const wide = useWindowDimensions().width >= WIDE_FROM
+  const [part, setPart] = useState<(typeof PARTS)[number]>('Cameras')
+  useEffect(() => {
+    live().onNotice = (_camera, text) => fault(text)
+  }, [])
+  if (error instanceof NoVenue) return <FirstVenue />
+  return (
+    <View style={styles.page}>
+      <Header event={data?.event.name ?? ''} venue={data?.venue.name ?? ''} wide={wide} />
+      <View style={styles.parts}>
+        {PARTS.map((name) => (
+          <Key
+            key={name}
+            label={name}
+            on={name === part}
+            onPress={() => setPart(name)}
+            testID={`part-${name}`}
+          />
+        ))}
+      </View>
+      <ScrollView style={styles.scroll} contentContainerStyle={styles.body}>
+        {!data && error && !isLoading ? (
+          <>
+            <Advice title="Setup cannot be opened" text={error.message} />
+            <Key label="Try again" tone="filled" onPress={() => void mutate()} />
+          </>
+        ) : null}
+        {!data && !error ? <Words tone="mist">Opening Setup…</Words> : null}
+        {data && part === 'Cameras' ? <CameraList desk={data} /> : null}
+        {data && part === 'Venues' ? <VenuePanel desk={data} /> : null}
+        {data && part === 'Command sets' ? <CommandSetPanel desk={data} /> : null}
+      </ScrollView>
+      <View style={styles.notes}>
+        <Notes />
+      </View>
+      {wide ? null : <PlacesBelow />}
+    </View>
+  )
+}
+
+const styles = StyleSheet.create({
+  page: { flex: 1, backgroundColor: TONES.ink, minHeight: 0 },
+  parts: { flexDirection: 'row', gap: 8, padding: 12, paddingBottom: 0, maxWidth: 900 },
+  scroll: { flex: 1 },
+  body: { padding: 12, paddingBottom: 80, gap: 10, width: '100%', maxWidth: 900 },
+  notes: { position: 'relative' },
+})

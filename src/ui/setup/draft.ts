@@ -1,0 +1,258 @@
+/** A camera while it is being entered: texts as they are typed, and what they make when they are right. */
+import * as v from 'valibot'
+import {
+  CameraSettings,
+  type Connection,
+  type ConnectionKind,
+  type Picture,
+  type Rect,
+  type Secrets,
+  type SingleConnection,
+  type SingleKind,
+  UPRIGHT,
+  USUAL_PORT,
+} from '../../core/cameras/connection'
+import { DEFAULT_HEAD } from '../../core/heads/registry'
+import type { CameraView } from '../../server/api'
+
+export interface LinkDraft {
+  kind: SingleKind
+  host: string
+  port: string
+  path: string
+  baud: 9600 | 19200 | 38400 | 57600 | 115200
+  format: '8N1' | '8E1' | '8O1' | '8N2'
+  address: number
+  user: string
+  /** Null: not touched, so that a kept one stays. */
+  password: string | null
+  set: string
+}
+
+export type PictureKind = Picture['kind']
+
+export interface PictureDraft {
+  kind: PictureKind
+  url: string
+  user: string
+  password: string | null
+  perSec: string
+  /** Of a cut: the stream's kind, the camera, and the part in percent. */
+  streamKind: 'mjpeg' | 'jpeg' | 'rtsp'
+  camera: string
+  x: string
+  y: string
+  width: string
+  height: string
+}
+
+export interface Draft {
+  number: string
+  name: string
+  enabled: boolean
+  rig: boolean
+  link: LinkDraft
+  lens: LinkDraft
+  headProfile: string
+  picture: PictureDraft
+  upsideDown: boolean
+  mirrored: boolean
+  pageUrl: string
+}
+
+const EMPTY_LINK: LinkDraft = {
+  kind: 'visca-udp',
+  host: '',
+  port: String(USUAL_PORT['visca-udp']),
+  path: '',
+  baud: 9600,
+  format: '8N1',
+  address: 1,
+  user: '',
+  password: null,
+  set: '',
+}
+
+const EMPTY_PICTURE: PictureDraft = {
+  kind: 'none',
+  url: '',
+  user: '',
+  password: null,
+  perSec: '4',
+  streamKind: 'mjpeg',
+  camera: '',
+  x: '0',
+  y: '0',
+  width: '50',
+  height: '50',
+}
+
+export function linkDraft(connection: SingleConnection): LinkDraft {
+  const { kind } = connection
+  if (kind === 'visca-serial') {
+    const { path, baud, format, address } = connection
+    return { ...EMPTY_LINK, kind, path, baud, format, address }
+  }
+  return {
+    ...EMPTY_LINK,
+    kind,
+    host: connection.host,
+    port: String(connection.port),
+    user: 'user' in connection ? connection.user : '',
+    set: 'set' in connection ? connection.set : '',
+  }
+}
+
+const percent = (share: number) => String(Math.round(share * 1000) / 10)
+
+export function pictureDraft(picture: Picture): PictureDraft {
+  const cut = (rect: Rect) => ({
+    x: percent(rect.x),
+    y: percent(rect.y),
+    width: percent(rect.width),
+    height: percent(rect.height),
+  })
+  switch (picture.kind) {
+    case 'none':
+      return EMPTY_PICTURE
+    case 'cut-camera':
+      return { ...EMPTY_PICTURE, kind: picture.kind, camera: picture.camera, ...cut(picture.rect) }
+    case 'cut-stream': {
+      const { stream } = picture
+      const { url, user, kind: streamKind } = stream
+      return { ...EMPTY_PICTURE, kind: picture.kind, url, user, streamKind, ...cut(picture.rect) }
+    }
+    default:
+      return {
+        ...EMPTY_PICTURE,
+        kind: picture.kind,
+        url: picture.url,
+        user: picture.user,
+        perSec: picture.kind === 'jpeg' ? String(picture.perSec) : '4',
+      }
+  }
+}
+
+export function emptyDraft(number: number, connection?: SingleConnection, name = ''): Draft {
+  return {
+    number: String(number),
+    name,
+    enabled: true,
+    rig: false,
+    link: connection ? linkDraft(connection) : EMPTY_LINK,
+    lens: EMPTY_LINK,
+    headProfile: DEFAULT_HEAD,
+    picture: EMPTY_PICTURE,
+    upsideDown: UPRIGHT.upsideDown,
+    mirrored: UPRIGHT.mirrored,
+    pageUrl: '',
+  }
+}
+
+export function draftOf(view: CameraView): Draft {
+  const { connection } = view
+  const rig = connection.kind === 'rig'
+  return {
+    number: String(view.number),
+    name: view.name,
+    enabled: view.enabled,
+    rig,
+    link: linkDraft(rig ? connection.head : connection),
+    lens: rig ? linkDraft(connection.lens) : EMPTY_LINK,
+    headProfile: view.headProfile,
+    picture: pictureDraft(view.picture),
+    upsideDown: view.mount.upsideDown,
+    mirrored: view.mount.mirrored,
+    pageUrl: view.pageUrl ?? '',
+  }
+}
+
+/** What a kind needs when it is chosen: its usual port, unless the user typed another. */
+export function withKind(link: LinkDraft, kind: SingleKind): LinkDraft {
+  const usual = Object.values(USUAL_PORT).map(String)
+  const port =
+    link.port === '' || usual.includes(link.port) ? String(USUAL_PORT[kind] ?? link.port) : link.port
+  return { ...link, kind, port }
+}
+
+const number = (text: string) => (text.trim() === '' ? Number.NaN : Number(text.replace(',', '.')))
+
+function connectionOf(link: LinkDraft): unknown {
+  const { kind, host, path, baud, format, address, user, set } = link
+  const port = number(link.port)
+  switch (kind) {
+    case 'visca-serial':
+      return { kind, path, baud, format, address }
+    case 'onvif':
+      return { kind, host, port, user }
+    case 'commands':
+      return { kind, host, port, user, set }
+    default:
+      return { kind, host, port }
+  }
+}
+
+function pictureOf(p: PictureDraft): unknown {
+  const rect = {
+    x: number(p.x) / 100,
+    y: number(p.y) / 100,
+    width: number(p.width) / 100,
+    height: number(p.height) / 100,
+  }
+  const stream = { kind: p.streamKind, url: p.url, user: p.user, perSec: number(p.perSec) }
+  switch (p.kind) {
+    case 'none':
+      return { kind: p.kind }
+    case 'cut-camera':
+      return { kind: p.kind, camera: p.camera, rect }
+    case 'cut-stream':
+      return { kind: p.kind, stream, rect }
+    default:
+      return { kind: p.kind, url: p.url, user: p.user, perSec: number(p.perSec) }
+  }
+}
+
+export type Problems = Record<string, string>
+
+export interface Made {
+  settings: CameraSettings | null
+  /** The connection alone, where that is right: it can be tried before the rest is there. */
+  connection: Connection | null
+  secrets: Secrets
+  /** What is wrong, by the path of the value. */
+  problems: Problems
+}
+
+function secretsOf({ rig, link, lens, picture }: Draft): Secrets {
+  return {
+    ...(link.password !== null ? { link: link.password } : {}),
+    ...(rig && lens.password !== null ? { lens: lens.password } : {}),
+    ...(picture.password !== null ? { picture: picture.password } : {}),
+  }
+}
+
+export function make(draft: Draft): Made {
+  const head = connectionOf(draft.link)
+  const connection = draft.rig ? { kind: 'rig', head, lens: connectionOf(draft.lens) } : head
+  const parsed = v.safeParse(CameraSettings, {
+    number: number(draft.number),
+    name: draft.name,
+    enabled: draft.enabled,
+    connection,
+    headProfile: draft.headProfile,
+    picture: pictureOf(draft.picture),
+    mount: { upsideDown: draft.upsideDown, mirrored: draft.mirrored },
+    pageUrl: draft.pageUrl.trim() || null,
+  })
+  const problems: Problems = {}
+  for (const issue of parsed.issues ?? []) problems[v.getDotPath(issue) ?? ''] ??= issue.message
+  const wrongLink = Object.keys(problems).some((path) => path.startsWith('connection'))
+  return {
+    settings: parsed.success ? parsed.output : null,
+    connection: wrongLink ? null : (connection as Connection),
+    secrets: secretsOf(draft),
+    problems,
+  }
+}
+
+export const kindOf = (draft: Draft): ConnectionKind => (draft.rig ? 'rig' : draft.link.kind)

@@ -1,0 +1,28 @@
+/** Choosing a file, and saving one. */
+
+/** The chosen file; null where none was. */
+export function chooseFile(accept: string): Promise<File | null> {
+  return new Promise((resolve) => {
+    const input = document.createElement('input')
+    input.type = 'file'
+    input.accept = accept
+    input.style.display = 'none'
+    input.dataset.testid = 'file-input'
+    const end = (file: File | null) => {
+      input.remove()
+      resolve(file)
+    }
+    input.onchange = () => end(input.files?.[0] ?? null)
+    input.oncancel = () => end(null)
+    document.body.append(input)
+    input.click()
+  })
+}
+
+/** The server sends it as a download. */
+export function saveFrom(path: string): void {
+  const link = document.createElement('a')
+  link.href = path
+  link.download = ''
+  link.click()
+}
