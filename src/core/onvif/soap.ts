@@ -48,6 +48,8 @@ const parser = new XMLParser({
   trimValues: true,
   // A document type, and with it entities of its own, has no place in SOAP.
   processEntities: true,
+  // With it numeric entities are read, as any camera may write them.
+  htmlEntities: true,
   ignoreDeclaration: true,
 })
 

@@ -26,6 +26,9 @@ const PROBE_EVERY_MS = 500
 /** A stop without an answer is repeated at least this often. */
 const STOP_AGAIN_MS = 100
 const FORGET_RUNNING_MS = 90_000
+/** What a camera says of a packet that noise has changed on the way, and of one that it does not know. */
+const GARBLED: ReadonlySet<ReplyError> = new Set<ReplyError>(['syntax', 'message-length'])
+const MOST_TRIES = { stop: 12, drive: 1, queued: 3, inquiry: 1 } as const
 const RETRY_MS = { stop: 20, drive: 30, queued: 60, inquiry: 60 } as const
 
 export interface SessionOptions {
@@ -400,6 +403,9 @@ export abstract class ViscaSession {
       this.report({ type: 'unanswered', inquiry: entry.inquiry, reason: error, atMs: nowMs })
     } else if (entry.dropped) this.remove(entry)
     else if (error === 'buffer-full' && entry.phase === 'sent') {
+      entry.lastError = error
+      this.retry(entry, nowMs, RETRY_MS[entry.urgency])
+    } else if (GARBLED.has(error) && entry.tries < MOST_TRIES[entry.urgency]) {
       entry.lastError = error
       this.retry(entry, nowMs, RETRY_MS[entry.urgency])
     } else if (error === 'cancelled' && entry.phase === 'running') {

@@ -26,7 +26,7 @@ interface FieldProps extends Omit<TextInputProps, 'style'> {
 export function Field({ label, problem, hint, style, ...input }: FieldProps) {
   const { ring, handlers } = useFocusRing()
   return (
-    <View style={[styles.field, style]}>
+    <View style={[styles.field, web({ minHeight: 'auto' }), style]}>
       <Words size={13} tone="mist">
         {label}
       </Words>
