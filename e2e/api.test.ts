@@ -21,6 +21,8 @@ const ask = (path: string, method = 'GET', body?: unknown, headers: Record<strin
 const desk = async () => (await (await ask('/desk')).json()) as DeskView
 const store = async (name?: string) =>
   (await (await ask('/presets', 'POST', { cameraId, name })).json()) as Stored
+/** Of the gallery's camera alone. */
+const mine = async () => (await desk()).presets.filter((p) => p.cameraId === cameraId)
 const preset = async (id: string) => (await desk()).presets.find((p) => p.id === id)
 
 test('many stores at once get numbers of their own', async () => {
@@ -32,8 +34,7 @@ test('many stores at once get numbers of their own', async () => {
 })
 
 test('a freed number is used again, and a restored preset then takes another', async () => {
-  const { presets } = await desk()
-  const third = presets.find((p) => p.number === 3)!
+  const third = (await mine()).find((p) => p.number === 3)!
   expect((await ask(`/presets/${third.id}`, 'DELETE')).status).toBe(200)
   expect((await ask(`/presets/${third.id}`, 'DELETE')).status).toBe(404)
   expect((await store('In its place')).preset.number).toBe(3)
@@ -77,7 +78,7 @@ test('bad input is refused, and nothing is changed', async () => {
 })
 
 test('a recall through the API moves the camera; a silent camera refuses a store in words', async () => {
-  const target = (await desk()).presets.find((p) => p.name === 'Scoreboard')!
+  const target = (await mine()).find((p) => p.name === 'Scoreboard')!
   expect((await ask(`/presets/${target.id}/recall`, 'POST')).status).toBe(200)
   expect(Math.abs((await still(running)).panDeg - target.pose.panDeg)).toBeLessThan(0.1)
   await running.faults({ mute: true })
@@ -122,14 +123,38 @@ test('the API describes itself', async () => {
     Object.keys(methods).map((m) => `${m} ${path}`),
   )
   expect(routes.sort()).toEqual([
+    'delete /cameras/{id}',
+    'delete /command-sets/{id}',
+    'delete /find/{id}',
     'delete /presets/{id}',
+    'delete /venues/imports/{id}',
+    'delete /venues/{id}',
+    'get /command-sets/{id}/file',
     'get /desk',
+    'get /find/ways',
+    'get /find/{id}',
     'get /health',
     'get /pictures/{id}',
+    'get /venues/{id}/file',
     'patch /presets/{id}',
+    'patch /venues/{id}',
+    'post /cameras',
+    'post /cameras/number-by-address',
+    'post /cameras/order',
+    'post /cameras/power',
+    'post /cameras/try',
+    'post /cameras/{id}/restore',
+    'post /command-sets',
+    'post /find',
     'post /presets',
     'post /presets/{id}/recall',
     'post /presets/{id}/restore',
+    'post /venues',
+    'post /venues/imports/csv',
+    'post /venues/imports/zip',
+    'post /venues/imports/{id}',
+    'post /venues/{id}/open',
+    'put /cameras/{id}',
     'put /presets/{id}/shot',
     'put /presets/{id}/version',
   ])

@@ -6,14 +6,20 @@ import puppeteer, { type Browser, type Page } from 'puppeteer-core'
 import type { Faults } from '../src/simulator/protocol/faults'
 import type { Truth } from '../src/simulator/standIn'
 
+export type StandInId = 'gallery' | 'stage-left' | 'lectern' | 'trio' | 'benches' | 'scoreboard'
+
 export interface Running {
   address: string
   sim: string
   accessCode: string | null
   serverPid: number
   databaseUrl: string
-  truth(): Promise<Truth>
-  faults(faults: Partial<Faults>): Promise<void>
+  /** The first three numbers of the stand-ins' addresses. */
+  net: string
+  /** The path of the serial port that the stand-ins make. */
+  serial: string
+  truth(id?: StandInId): Promise<Truth>
+  faults(faults: Partial<Faults>, id?: StandInId): Promise<void>
   /** Ends the server with a signal and starts it anew on the same data. */
   restart(signal: 'SIGTERM' | 'SIGKILL'): Promise<void>
   stop(): Promise<void>
@@ -41,12 +47,14 @@ export async function startApplication(env: Record<string, string> = {}): Promis
     accessCode: first.accessCode as string | null,
     serverPid: Number(first.serverPid),
     databaseUrl: String(first.databaseUrl),
-    async truth() {
+    net: String(first.simNet),
+    serial: String(first.serial),
+    async truth(id = 'gallery') {
       const all = (await (await fetch(`${sim}/truth`)).json()) as Truth[]
-      return all[0]!
+      return all.find((t) => t.id === id)!
     },
-    async faults(faults) {
-      const answer = await fetch(`${sim}/cameras/gallery/faults`, {
+    async faults(faults, id = 'gallery') {
+      const answer = await fetch(`${sim}/cameras/${id}/faults`, {
         method: 'POST',
         body: JSON.stringify(faults),
       })
@@ -122,11 +130,11 @@ export const textOf = (page: Page, id: string) =>
 export const tileText = (page: Page, number: number) => textOf(page, `tile-${number}`)
 
 /** Waits until the head stands still. */
-export async function still(running: Running): Promise<Truth> {
-  let before = await running.truth()
+export async function still(running: Running, id: StandInId = 'gallery'): Promise<Truth> {
+  let before = await running.truth(id)
   for (let i = 0; i < 200; i++) {
     await sleep(60)
-    const now = await running.truth()
+    const now = await running.truth(id)
     if (!now.moving && !before.moving && now.panDeg === before.panDeg) return now
     before = now
   }
@@ -137,6 +145,36 @@ export async function still(running: Running): Promise<Truth> {
 export async function press(page: Page, id: string): Promise<void> {
   const at = await centre(page, id)
   await page.mouse.click(at.x, at.y)
+}
+
+/** Types into a field in place of what stands in it. */
+export async function fill(page: Page, id: string, text: string): Promise<void> {
+  const field = await page.waitForSelector(by(id))
+  // Not by a click: what loads above it may move it away meanwhile.
+  await field!.evaluate((e) => {
+    ;(e as HTMLInputElement).focus()
+    ;(e as HTMLInputElement).select()
+  })
+  await page.keyboard.press('Backspace')
+  if (text) await page.keyboard.type(text)
+}
+
+/** Presses what may have to be scrolled to first. */
+export async function pressIn(page: Page, id: string): Promise<void> {
+  const element = await page.waitForSelector(by(id))
+  await element!.scrollIntoView()
+  await element!.click()
+}
+
+/** Waits until a text stands there; tells what stood there instead. */
+export async function reads(page: Page, id: string, pattern: RegExp, withinMs = 8000): Promise<void> {
+  await eventually(
+    `"${id}" reads ${pattern}`,
+    async () => pattern.test(await textOf(page, id)),
+    withinMs,
+  ).catch(async (error: Error) => {
+    throw new Error(`${error.message}; it reads "${await textOf(page, id)}"`)
+  })
 }
 
 /** Presses the button of a note. */

@@ -41,6 +41,7 @@ try {
     address: stack.address,
     sim: `http://127.0.0.1:${simPort}`,
     simNet: stack.simNet,
+    serial: stack.serial,
     accessCode: stack.accessCode,
     databaseUrl: stack.databaseUrl,
     serverPid: stack.serverPid(),

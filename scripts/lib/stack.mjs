@@ -45,7 +45,7 @@ async function stopProcess(process_) {
 
 /**
  * @param options {root, data, host, port, simPort, simNet?, fresh?, demo?, onProgress?}
- * @returns {address, accessCode, databaseUrl, failed, restartServer, stop}
+ * @returns {address, accessCode, databaseUrl, simNet, serial, failed, serverPid, restartServer, stop}
  */
 export async function startStack(options) {
   const { root, data, host, port, simPort, onProgress = () => {} } = options
@@ -117,6 +117,7 @@ export async function startStack(options) {
       accessCode,
       databaseUrl: url,
       simNet,
+      serial,
       failed,
       serverPid: () => parts.server.child.pid,
       /** Ends the server as asked (SIGTERM or SIGKILL) and starts it anew on the same data. */

@@ -144,7 +144,7 @@ export function buildBarn(net: string, serialPath: string, renderer: Renderer): 
   lectern!.ports.push(chain.camera(0))
   trio!.ports.push(chain.camera(1))
   // They have no picture of their own on the network: a multiviewer shows both side by side.
-  const multiviewer = new PictureServer({ host: `${net}.13`, port: PORTS.picture, perSec: 8 }, () =>
+  const multiviewer = new PictureServer({ host: `${net}.13`, port: PORTS.picture, perSec: 10 }, () =>
     renderer.draw([lectern!.shot(), trio!.shot()], SMALL.width, SMALL.height, 84),
   )
 

@@ -74,7 +74,13 @@ test('a wrong port or address is told in words, at its place', () => {
 
 test('the same device is known by its address, whatever way it is written', () => {
   const head: Connection = { kind: 'visca-udp-raw', host: 'Cam-6.local', port: 1259 }
-  const lens: Connection = { kind: 'visca-serial', path: '/dev/ttyUSB0', baud: 9600, format: '8N1', address: 2 }
+  const lens: Connection = {
+    kind: 'visca-serial',
+    path: '/dev/ttyUSB0',
+    baud: 9600,
+    format: '8N1',
+    address: 2,
+  }
   expect(deviceKeys({ kind: 'rig', head, lens })).toEqual([
     ...deviceKeys({ ...head, host: 'cam-6.LOCAL' }),
     ...deviceKeys({ ...lens, baud: 38400 }),

@@ -101,8 +101,12 @@ test('angles and lens positions go out and come back within one unit', () => {
   fc.assert(
     fc.property(fc.double({ min: 0, max: 1, noNaN: true }), (share) => {
       const [pan, tilt] = [-170 + 340 * share, -30 + 120 * share]
-      expect(Math.abs(unitsToAngle(ranged, 'pan', angleToUnits(ranged, 'pan', pan)) - pan)).toBeLessThan(0.006)
-      expect(Math.abs(unitsToAngle(ranged, 'tilt', angleToUnits(ranged, 'tilt', tilt)) - tilt)).toBeLessThan(0.013)
+      expect(Math.abs(unitsToAngle(ranged, 'pan', angleToUnits(ranged, 'pan', pan)) - pan)).toBeLessThan(
+        0.006,
+      )
+      expect(Math.abs(unitsToAngle(ranged, 'tilt', angleToUnits(ranged, 'tilt', tilt)) - tilt)).toBeLessThan(
+        0.013,
+      )
       const zoom = 16384 * share
       const back = unitsToLens(ranged, profile, 'zoom', lensToUnits(ranged, profile, 'zoom', zoom))
       expect(Math.abs(back - zoom)).toBeLessThanOrEqual(16384 / 999)

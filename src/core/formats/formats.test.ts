@@ -8,7 +8,11 @@ const host = fc.stringMatching(/^[a-z][\w.-]{0,20}$/)
 const port = fc.integer({ min: 1, max: 65535 })
 const user = fc.constantFrom('', 'operator', "o'neil", '=SUM(A1)', '@admin')
 const single: fc.Arbitrary<SingleConnection> = fc.oneof(
-  fc.record({ kind: fc.constantFrom('visca-udp' as const, 'visca-udp-raw' as const, 'visca-tcp' as const), host, port }),
+  fc.record({
+    kind: fc.constantFrom('visca-udp' as const, 'visca-udp-raw' as const, 'visca-tcp' as const),
+    host,
+    port,
+  }),
   fc.record({
     kind: fc.constant('visca-serial' as const),
     path: fc.constantFrom('/dev/ttyUSB0', 'COM3'),
@@ -19,15 +23,21 @@ const single: fc.Arbitrary<SingleConnection> = fc.oneof(
   fc.record({ kind: fc.constant('onvif' as const), host, port, user }),
   fc.record({ kind: fc.constant('commands' as const), host, port, set: fc.constant('wharf-lens'), user }),
 )
-const name = fc.constantFrom('Gallery', 'Stage; left', 'Said "so"', '=1+1', '-dash', "'quoted", 'Ünïcode 席', '+44')
+const name = fc.constantFrom(
+  'Gallery',
+  'Stage; left',
+  'Said "so"',
+  '=1+1',
+  '-dash',
+  "'quoted",
+  'Ünïcode 席',
+  '+44',
+)
 const settings: fc.Arbitrary<CameraSettings> = fc.record({
   number: fc.constant(1),
   name,
   enabled: fc.boolean(),
-  connection: fc.oneof(
-    single,
-    fc.record({ kind: fc.constant('rig' as const), head: single, lens: single }),
-  ),
+  connection: fc.oneof(single, fc.record({ kind: fc.constant('rig' as const), head: single, lens: single })),
   headProfile: fc.constantFrom(...HEAD_PROFILES.map((p) => p.id)),
   picture: fc.oneof(
     fc.constant({ kind: 'none' as const }),
@@ -55,7 +65,9 @@ test('a spreadsheet finds no formula in it', () => {
 })
 
 test('a list in another order, with fewer columns and a byte order mark, is read', () => {
-  const [camera] = camerasFromCsv('\uFEFFName,Port,KIND,host,Number\r\nHost,52381,visca-udp,10.0.0.9,4\r\n\r\n')
+  const [camera] = camerasFromCsv(
+    '\uFEFFName,Port,KIND,host,Number\r\nHost,52381,visca-udp,10.0.0.9,4\r\n\r\n',
+  )
   expect(camera!.settings).toMatchObject({
     number: 4,
     name: 'Host',
@@ -138,9 +150,13 @@ test('a venue file that is damaged, too new or inconsistent is refused, with the
   expect(why((f) => Object.assign(f, { format: 'other' }))).toMatch(/no venue file/)
   expect(why((f) => Object.assign(f.cameras[1]!, { number: 1 }))).toMatch(/same number/)
   expect(why((f) => Object.assign(f.cameras[1]!, { id: id(11) }))).toMatch(/two cameras are the same/)
-  expect(why((f) => Object.assign(f.events[0]!.presets[0]!, { cameraId: id(99) }))).toMatch(/belongs to no camera/)
+  expect(why((f) => Object.assign(f.events[0]!.presets[0]!, { cameraId: id(99) }))).toMatch(
+    /belongs to no camera/,
+  )
   expect(why((f) => Object.assign(f.events[0]!.presets[1]!, { number: 1 }))).toMatch(/same number/)
-  expect(why((f) => Object.assign(f.events[0]!.presets[0]!, { picture: '../../etc/passwd' }))).toMatch(/picture/)
+  expect(why((f) => Object.assign(f.events[0]!.presets[0]!, { picture: '../../etc/passwd' }))).toMatch(
+    /picture/,
+  )
   expect(why((f) => Object.assign(f.events[0]!.presets[0]!.pose, { panDeg: 'left' }))).toMatch(/panDeg/)
   expect(() => parseVenueJson('{"format":')).toThrow(/cannot be read/)
   expect(() => parseVenueJson('[]')).toThrow(/no venue file/)

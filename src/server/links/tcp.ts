@@ -17,6 +17,8 @@ export function openTcp(host: string, port: number): Link {
   let timer: ReturnType<typeof setTimeout> | null = null
   let tries = 0
   let closed = false
+  /** One that we gave up: it was not the camera that closed it. */
+  let renewed: Socket | null = null
 
   const again = () => {
     if (closed || timer) return
@@ -56,7 +58,7 @@ export function openTcp(host: string, port: number): Link {
       clearTimeout(deadline)
       if (socket !== mine) return
       socket = null
-      if (!hadError && !closed) trouble(troubleText({ code: 'ECONNRESET', message: '' }))
+      if (!hadError && !closed && renewed !== mine) trouble(troubleText({ code: 'ECONNRESET', message: '' }))
       again()
     })
   }
@@ -78,7 +80,9 @@ export function openTcp(host: string, port: number): Link {
       opened = listener
     },
     renew() {
-      if (socket && !socket.connecting) socket.destroy()
+      if (!socket || socket.connecting) return
+      renewed = socket
+      socket.destroy()
     },
     close() {
       closed = true

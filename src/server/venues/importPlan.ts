@@ -1,4 +1,5 @@
 /** What taking a venue file in would change, told before anything is. */
+import { isDeepStrictEqual } from 'node:util'
 import * as v from 'valibot'
 import type { VenueFile } from '../../core/formats/venueFile'
 
@@ -28,7 +29,8 @@ export const ImportPlan = v.object({
 })
 export type ImportPlan = v.InferOutput<typeof ImportPlan>
 
-const same = (a: unknown, b: unknown) => JSON.stringify(a) === JSON.stringify(b)
+/** Whatever the order of their keys: the database has one of its own. */
+const same = (a: unknown, b: unknown) => isDeepStrictEqual(a, b)
 const title = (c: { number: number; name: string }) => `${c.number} ${c.name}`
 
 const presetsOf = (file: VenueFile) => new Map(file.events.flatMap((e) => e.presets).map((p) => [p.id, p]))

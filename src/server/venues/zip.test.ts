@@ -56,7 +56,9 @@ function zipOf(entries: Record<string, Buffer>): Promise<Buffer> {
   zip.end()
   return new Promise((resolve) => {
     const pieces: Buffer[] = []
-    zip.outputStream.on('data', (piece: Buffer) => pieces.push(piece)).on('end', () => resolve(Buffer.concat(pieces)))
+    zip.outputStream
+      .on('data', (piece: Buffer) => pieces.push(piece))
+      .on('end', () => resolve(Buffer.concat(pieces)))
   })
 }
 
@@ -84,7 +86,12 @@ test('what was written is read back', async () => {
 })
 
 test('paths that lead elsewhere, strange entries and doubles are refused', async () => {
-  for (const name of ['../../etc/cron.d/x.', '/etc/passwd/abcdefg', 'C:\\windows\\system3', 'pictures/../../abcde']) {
+  for (const name of [
+    '../../etc/cron.d/x.',
+    '/etc/passwd/abcdefg',
+    'C:\\windows\\system3',
+    'pictures/../../abcde',
+  ]) {
     const plain = 'a'.repeat(name.length)
     const zip = await zipOf({ 'venue.json': json, [plain]: JPEG })
     expect(await refusal(replaced(zip, plain, name))).toMatch(/does not belong|damaged/)
@@ -117,7 +124,9 @@ test('a file without its parts, or with wrong ones, says which', async () => {
   expect(await refusal(Buffer.from('GIF89a'))).toMatch(/no zip at all/)
   expect(await refusal(await zipOf({}))).toMatch(/no venue\.json/)
   expect(await refusal(await zipOf({ 'venue.json': json }))).toMatch(/picture is missing/)
-  expect(await refusal(await zipOf({ 'venue.json': json, [PICTURE]: Buffer.from('<svg>') }))).toMatch(/no JPEG/)
+  expect(await refusal(await zipOf({ 'venue.json': json, [PICTURE]: Buffer.from('<svg>') }))).toMatch(
+    /no JPEG/,
+  )
   const locked = await good()
   // The bit that says "encrypted", in the central directory's first entry.
   const flags = locked.indexOf(Buffer.from('PK\x01\x02', 'latin1')) + 8
@@ -131,7 +140,8 @@ test('2,000 mutations of a good file: read as it was, or refused', async () => {
   let refused = 0
   for (let i = 0; i < 2000; i++) {
     const bytes = Buffer.from(zip.subarray(0, i % 5 === 0 ? Math.floor(random() * zip.length) : zip.length))
-    for (let n = 0; n < 1 + (i % 3); n++) if (bytes.length) bytes[Math.floor(random() * bytes.length)] = random() * 256
+    for (let n = 0; n < 1 + (i % 3); n++)
+      if (bytes.length) bytes[Math.floor(random() * bytes.length)] = random() * 256
     if ((await refusal(bytes)) !== '') refused += 1
   }
   // The rest hit dates, checksums of nothing, or the schema that nobody reads back.

@@ -9,6 +9,8 @@ const WIDTH = 640
 const PER_SEC = 10
 /** The socket's own limit, microseconds. */
 const TIMEOUT_US = 4_000_000
+/** After a gap this long the first picture is an old one that the decoder had kept, ms. */
+const GAP_MS = 1500
 /** A process that does not end when asked is killed, ms. */
 const KILL_AFTER_MS = 800
 
@@ -46,8 +48,13 @@ export function openRtsp(address: string, login: HttpLogin): Opener {
     const reader = new JpegStream()
     let errors = ''
     let over = false
+    let lastMs: number | null = null
     child.stdout.on('data', (piece: Buffer) => {
-      for (const jpeg of reader.push(piece)) events.jpeg(jpeg)
+      for (const jpeg of reader.push(piece)) {
+        const now = performance.now()
+        if (lastMs === null || now - lastMs < GAP_MS) events.jpeg(jpeg)
+        lastMs = now
+      }
     })
     child.stderr.on('data', (piece: Buffer) => {
       errors = (errors + piece.toString('utf8')).slice(-2000)

@@ -145,7 +145,8 @@ test('seven cameras on a full line: each gets its turn, poses stay known, a stop
   expect(Math.max(...waits)).toBeLessThan(25)
   const drives = Array.from(
     { length: 7 },
-    (_, i) => world.written.slice(from).filter(({ packet }) => packet[0] === 0x81 + i && packet[3] === 0x01).length,
+    (_, i) =>
+      world.written.slice(from).filter(({ packet }) => packet[0] === 0x81 + i && packet[3] === 0x01).length,
   )
   expect(Math.min(...drives)).toBeGreaterThan(0.7 * Math.max(...drives))
   for (let a = 1; a <= 7; a++)
@@ -169,7 +170,9 @@ test.each(Array.from({ length: 12 }, (_, i) => i + 1))(
     world.run(5000)
     expect(world.heads.map((head) => head.moving)).toEqual([false, false, false])
     for (const [address, id] of orders)
-      expect(world.fates(address, id).some((fate) => ['accepted', 'failed', 'superseded'].includes(fate))).toBe(true)
+      expect(
+        world.fates(address, id).some((fate) => ['accepted', 'failed', 'superseded'].includes(fate)),
+      ).toBe(true)
     expect([1, 2, 3].map((a) => world.chain.session(a).state)).toEqual(['ready', 'ready', 'ready'])
   },
 )

@@ -30,11 +30,15 @@ export class SerialChain {
   private pump: ReturnType<typeof setTimeout> | null = null
   private unplugged = false
 
-  /** @param near the end that the server opens */
+  /**
+   * @param near the end that the server opens
+   * @param heard is told the bytes at the moment when the first of them is on the line
+   */
   constructor(
     private readonly heads: readonly Head[],
     private readonly near: string,
     baud: number,
+    private readonly heard: (bytes: Uint8Array) => void = () => {},
   ) {
     this.devices = heads.map((head) => new ViscaDevice(head))
     this.responder = new ChainResponder(this.devices)
@@ -115,6 +119,7 @@ export class SerialChain {
 
   /** Bytes that were written at once arrive one after the other. */
   private arrive(bytes: Buffer): void {
+    this.heard(bytes)
     const now = performance.now()
     this.inFreeAtMs = Math.max(now, this.inFreeAtMs) + bytes.length * this.msPerByte
     setTimeout(() => {

@@ -90,7 +90,7 @@ export function Stage({
             </Words>
           </View>
         )}
-        <View style={[styles.chip, styles.topLeft]}>
+        <View style={[styles.chip, styles.topLeft]} testID="stage-title">
           <Words size={14}>
             <Words size={14} weight="bold">
               {view.number}

@@ -21,6 +21,19 @@ class Pictures {
   private readonly troubles = new Map<string, string | null>()
   private socket: Reconnecting | null = null
   private telling = false
+  /** Nobody looks at a page that is hidden, or kept by the browser for the way back. */
+  private away = false
+
+  constructor() {
+    const away = (is: boolean) => () => {
+      this.away = is || document.hidden
+      this.tell()
+    }
+    if (typeof document === 'undefined') return
+    document.addEventListener('visibilitychange', away(false))
+    window.addEventListener('pagehide', away(true))
+    window.addEventListener('pageshow', away(false))
+  }
 
   watch(camera: string, watcher: Watcher): () => void {
     const set = this.watchers.get(camera) ?? new Set()
@@ -49,7 +62,7 @@ class Pictures {
   }
 
   private tell(): void {
-    const cameras = [...this.watchers].map(([id, set]) => ({
+    const cameras = [...(this.away ? [] : this.watchers)].map(([id, set]) => ({
       id,
       perSec: Math.max(...[...set].map((watcher) => watcher.perSec)),
     }))

@@ -8,7 +8,8 @@ interface WebStyle {
   outlineStyle?: string
   filter?: string
   fontVariant?: string
+  minHeight?: 'auto'
   transitionDuration?: string
 }
 
-export const web = (style: WebStyle): ViewStyle & TextStyle => style as ViewStyle & TextStyle
+export const web = (style: WebStyle): ViewStyle & TextStyle => style as unknown as ViewStyle & TextStyle
