@@ -5,13 +5,15 @@ import { claimDataFolder, keptSettings } from './dataFolder.mjs'
 import { portFree } from './ports.mjs'
 import { startPostgres } from './postgres.mjs'
 import { Fault } from './say.mjs'
+import { buildServer } from './server.mjs'
 
 /** Starts one of our processes; resolves with its first `ready` message. */
 function startProcess(root, file, env, onProgress) {
-  const child = fork(join(root, file), [], {
+  const typescript = file.endsWith('.ts')
+  const child = fork(file, [], {
     cwd: root,
     env: { ...process.env, NODE_ENV: 'production', ...env },
-    execArgv: ['--import', 'tsx'],
+    execArgv: typescript ? ['--import', 'tsx'] : ['--enable-source-maps'],
     stdio: ['ignore', 'inherit', 'pipe', 'ipc'],
   })
   let faults = ''
@@ -81,7 +83,7 @@ export async function startStack(options) {
     const simEnv = { HERON_SIM_PORT: String(simPort), HERON_SIM_NET: simNet, HERON_SIM_SERIAL: serial }
     const furtherPorts = process.env.HERON_SERIAL_PORTS
     onProgress('Starting the stand-in cameras')
-    parts.simulator = startProcess(root, 'src/simulator/main.ts', simEnv, onProgress)
+    parts.simulator = startProcess(root, join(root, 'src/simulator/main.ts'), simEnv, onProgress)
     await parts.simulator.ready
     let url = process.env.DATABASE_URL
     if (!url || options.ownDatabase) {
@@ -98,10 +100,12 @@ export async function startStack(options) {
       HERON_DATA: data,
       HERON_WEB: join(root, 'dist'),
       HERON_DEMO: join(root, 'demo'),
+      HERON_MIGRATIONS: join(root, 'src/server/store/migrations'),
       HERON_FRESH: fresh ? '1' : '0',
     })
     onProgress('Starting the server')
-    parts.server = startProcess(root, 'src/server/main.ts', serverEnv(options.fresh), onProgress)
+    const serverFile = await buildServer(root)
+    parts.server = startProcess(root, serverFile, serverEnv(options.fresh), onProgress)
     const { accessCode } = await parts.server.ready
     const failed = Promise.race(
       [
@@ -124,7 +128,7 @@ export async function startStack(options) {
       async restartServer(signal = 'SIGTERM') {
         parts.server.child.kill(signal)
         await parts.server.ended
-        parts.server = startProcess(root, 'src/server/main.ts', serverEnv(false), onProgress)
+        parts.server = startProcess(root, serverFile, serverEnv(false), onProgress)
         await parts.server.ready
       },
       stop,

@@ -53,7 +53,7 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
       : { ok: false, message: 'Its camera is not in the list any more.' }
   }
   const fleet: Fleet = new Fleet({
-    pose: (camera, pose) => hub.broadcast({ t: 'pose', camera, pose }),
+    pose: (camera, pose) => hub.pose(camera, pose),
     health: (camera, health, able) => hub.broadcast({ t: 'health', camera, health, able }),
     travel: (camera, travel) => hub.broadcast({ t: 'travel', camera, travel }),
     notice: (camera, text) => hub.broadcast({ t: 'notice', camera, text }),

@@ -86,7 +86,11 @@ const TravelMessage = v.object({
 export const FromServer = v.variant('t', [
   /** First on every connection; `boot` differs after a restart of the server. */
   v.object({ t: v.literal('hello'), boot: v.string() }),
-  v.object({ t: v.literal('pose'), camera: v.string(), pose: v.nullable(LivePose) }),
+  /** Those that have changed, gathered for a moment. */
+  v.object({
+    t: v.literal('poses'),
+    poses: v.array(v.object({ camera: v.string(), pose: v.nullable(LivePose) })),
+  }),
   v.object({ t: v.literal('health'), camera: v.string(), health: Health, able: Capabilities }),
   v.object({ t: v.literal('travel'), camera: v.string(), travel: v.nullable(TravelMessage) }),
   /** Stored data changed: read it again. */

@@ -10,10 +10,8 @@
 export function nearestStep(speed: number, table: readonly number[]): number {
   const wanted = Math.abs(speed)
   if (!(wanted >= table[0]! / 2)) return 0
-  let best = 1
-  for (let step = 2; step <= table.length; step++) {
-    const ratio = (s: number) => Math.abs(Math.log(table[s - 1]! / wanted))
-    if (ratio(step) < ratio(best)) best = step
-  }
-  return best
+  let step = 1
+  // The table rises: past the middle (in ratio) of two steps the upper one is nearer.
+  while (step < table.length && wanted * wanted > table[step - 1]! * table[step]!) step += 1
+  return step
 }

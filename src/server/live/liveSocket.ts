@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto'
 import * as v from 'valibot'
 import type { WebSocket } from 'ws'
 import { type FromServer, ToServer } from '../../core/live/messages'
+import type { LivePose } from '../../core/presets/pose'
 import type { Camera, CameraResult } from '../cameras/camera'
 import { realClock } from '../cameras/clock'
 import type { Fleet } from '../fleet'
@@ -10,13 +11,22 @@ import type { Catalogue } from '../store/catalogue'
 import { DeadMan } from './deadMan'
 
 const PING_EVERY_MS = 5000
+/** Poses are gathered this long: twenty moving heads are one message instead of twenty, ms. */
+const GATHER_MS = 20
 /** A browser this far behind gets poses no more until it has caught up, bytes. */
 const BEHIND_BYTES = 256 * 1024
 
 /** Recalls a preset by id: the one way for socket and API. */
 export type Recall = (presetId: string) => Promise<CameraResult>
 
+const posesMessage = (poses: ReadonlyMap<string, LivePose | null>): FromServer => ({
+  t: 'poses',
+  poses: [...poses].map(([camera, pose]) => ({ camera, pose })),
+})
+
 export class LiveHub {
+  private readonly poses = new Map<string, LivePose | null>()
+  private gathering: ReturnType<typeof setTimeout> | null = null
   private readonly boot = randomUUID()
   private readonly sockets = new Set<WebSocket>()
   private readonly answered = new WeakSet<WebSocket>()
@@ -31,11 +41,15 @@ export class LiveHub {
   }
 
   broadcast(message: FromServer): void {
+    // What follows from a pose must not be known before it.
+    this.tellPoses()
     const text = JSON.stringify(message)
-    for (const socket of this.sockets) {
-      if (message.t === 'pose' && socket.bufferedAmount > BEHIND_BYTES) continue
-      socket.send(text)
-    }
+    for (const socket of this.sockets) socket.send(text)
+  }
+
+  pose(camera: string, pose: LivePose | null): void {
+    this.poses.set(camera, pose)
+    this.gathering ??= setTimeout(() => this.tellPoses(), GATHER_MS)
   }
 
   accept(socket: WebSocket): void {
@@ -56,16 +70,26 @@ export class LiveHub {
       this.obey(message, deadMan, tell)
     })
     tell({ t: 'hello', boot: this.boot })
+    tell(posesMessage(new Map(this.fleet().all.map(({ row, camera }) => [row.id, camera.pose]))))
     for (const { row, camera } of this.fleet().all) {
       tell({ t: 'health', camera: row.id, health: camera.health, able: camera.capabilities })
-      tell({ t: 'pose', camera: row.id, pose: camera.pose })
       tell({ t: 'travel', camera: row.id, travel: camera.travel })
     }
   }
 
   close(): void {
     clearInterval(this.heartbeat)
+    if (this.gathering) clearTimeout(this.gathering)
     for (const socket of this.sockets) socket.close(1001)
+  }
+
+  private tellPoses(): void {
+    if (this.gathering) clearTimeout(this.gathering)
+    this.gathering = null
+    if (this.poses.size === 0) return
+    const text = JSON.stringify(posesMessage(this.poses))
+    this.poses.clear()
+    for (const socket of this.sockets) if (socket.bufferedAmount <= BEHIND_BYTES) socket.send(text)
   }
 
   private ping(): void {

@@ -26,6 +26,6 @@ export async function openDatabase(url: string): Promise<Connection> {
       `the database does not answer (${error.code ?? error.message}). Check DATABASE_URL and that it runs.`,
     )
   })
-  await migrate(db, { migrationsFolder: join(__dirname, 'migrations') })
+  await migrate(db, { migrationsFolder: process.env.HERON_MIGRATIONS ?? join(__dirname, 'migrations') })
   return { db, close: () => pool.end() }
 }

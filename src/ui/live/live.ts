@@ -108,8 +108,8 @@ export class Live {
       case 'changed':
         this.onChanged()
         return
-      case 'pose':
-        this.put(`pose/${message.camera}`, message.pose)
+      case 'poses':
+        for (const { camera, pose } of message.poses) this.put(`pose/${camera}`, pose)
         return
       case 'health':
         this.put(`able/${message.camera}`, message.able)
