@@ -4,9 +4,12 @@ import type { Page } from 'puppeteer-core'
 import {
   by,
   centre,
+  fill,
   openDesk,
   PHONE,
+  pressIn,
   type Running,
+  reads,
   sleep,
   startApplication,
   startBrowser,
@@ -46,6 +49,13 @@ async function main() {
   await shoot(wide, 'drag-to-store')
   await wide.keyboard.press('Escape')
   await wide.mouse.up()
+  await wide.keyboard.press('g')
+  await sleep(2500)
+  await shoot(wide, 'all-pictures')
+  await wide.goto(`${running.address}/setup`)
+  await wide.waitForSelector(by('row-6'))
+  await sleep(1500)
+  await shoot(wide, 'setup-cameras')
   await wide.close()
 
   const phone = await openDesk(browser, running, PHONE)
@@ -64,6 +74,20 @@ async function main() {
   await sleep(2500)
   await shoot(phone, 'camera-silent')
   await running.faults({})
+  await phone.goto(`${running.address}/setup`)
+  await pressIn(phone, 'find-cameras')
+  await fill(phone, 'find-range', `${running.net}.0/24`)
+  await pressIn(phone, 'start-search')
+  await reads(phone, 'search-state', /found\.$/, 12_000)
+  await shoot(phone, 'find-cameras')
+  await pressIn(phone, 'close-sheet')
+  await pressIn(phone, 'edit-5')
+  await sleep(600)
+  await pressIn(phone, 'try-camera')
+  await reads(phone, 'outcome', /answers/)
+  await phone.$eval(by('outcome'), (e) => e.scrollIntoView({ block: 'center' }))
+  await sleep(300)
+  await shoot(phone, 'camera-sheet')
   await browser.close()
   await running.stop()
 }

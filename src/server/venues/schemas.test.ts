@@ -1,0 +1,9 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { commandSetSchema, venueSchema } from './schemas'
+
+test('the published schemas are those that are made from the definitions (else: npm run schemas)', () => {
+  const published = (name: string) => readFileSync(join(__dirname, '../../../docs/schemas', name), 'utf8')
+  expect(published('venue.schema.json')).toBe(venueSchema())
+  expect(published('command-set.schema.json')).toBe(commandSetSchema())
+})
