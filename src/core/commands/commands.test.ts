@@ -1,6 +1,7 @@
+import { readFileSync } from 'node:fs'
+import { join } from 'node:path'
 import fc from 'fast-check'
 import * as v from 'valibot'
-import wharf from '../../../demo/wharf-lens.json'
 import { headProfile } from '../heads/registry'
 import { COMMAND_SET_FORMAT, CommandSet } from './commandSet'
 import { fillTemplate, parseTemplate, readTemplate } from './template'
@@ -57,7 +58,8 @@ test('a set is refused where a request holds what it cannot, or lacks what it ne
     return parsed.success ? null : parsed.issues[0].message
   }
   expect(why({})).toBeNull()
-  expect(v.is(CommandSet, wharf)).toBe(true)
+  const wharf = readFileSync(join(__dirname, '../../../demo/wharf-lens.json'), 'utf8')
+  expect(v.is(CommandSet, JSON.parse(wharf))).toBe(true)
   expect(why({ actions: { home: { text: 'H {pan}' } } })).toMatch(/may stand in "home"/)
   expect(why({ actions: { goTo: { text: '{pan} {tilt}' } } })).toMatch(/needs the ranges/)
   expect(why({ transport: 'http' })).toMatch(/each action has a path/)

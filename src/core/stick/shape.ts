@@ -28,9 +28,10 @@ export function respond(x: number, softness: number): number {
   return (1 - softness) * x + softness * x * x * x
 }
 
-/** Share of the wide-end speed at which the picture crosses the screen as fast at this zoom. */
+/** Share of the wide-end speed at which the picture's middle crosses the screen as fast at this zoom. */
 export function zoomScale(hfovDeg: number, wideHfovDeg: number, floor: number): number {
-  return clamp(hfovDeg / wideHfovDeg, floor, 1)
+  const half = (deg: number) => Math.tan((deg * Math.PI) / 360)
+  return clamp(half(hfovDeg) / half(wideHfovDeg), floor, 1)
 }
 
 /**

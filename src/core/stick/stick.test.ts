@@ -65,7 +65,8 @@ test('one-axis controls are odd, zero at rest, one at full', () => {
 
 test('the picture crosses the screen as fast at any zoom', () => {
   const full = (hfov: number) => DEFAULT_FEEL.topDegPerSec * zoomScale(hfov, 60, DEFAULT_FEEL.zoomFloor)
-  for (const hfov of [60, 30, 10, 3.2]) expect(full(hfov) / hfov).toBeCloseTo(full(60) / 60, 9)
+  const width = (hfov: number) => Math.tan((hfov * Math.PI) / 360)
+  for (const hfov of [60, 30, 10, 3.2]) expect(full(hfov) / width(hfov)).toBeCloseTo(full(60) / width(60), 9)
 })
 
 test('the nearest step of an uneven table', () => {

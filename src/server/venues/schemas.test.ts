@@ -4,6 +4,6 @@ import { commandSetSchema, venueSchema } from './schemas'
 
 test('the published schemas are those that are made from the definitions (else: npm run schemas)', () => {
   const published = (name: string) => readFileSync(join(__dirname, '../../../docs/schemas', name), 'utf8')
-  expect(published('venue.schema.json')).toBe(venueSchema())
-  expect(published('command-set.schema.json')).toBe(commandSetSchema())
+  expect(JSON.parse(published('venue.schema.json'))).toEqual(JSON.parse(venueSchema()))
+  expect(JSON.parse(published('command-set.schema.json'))).toEqual(JSON.parse(commandSetSchema()))
 })
