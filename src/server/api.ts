@@ -5,6 +5,7 @@ import { commandSetRoutes } from './routes/commandSets'
 import type { Deps } from './routes/deps'
 import { deskRoutes } from './routes/desk'
 import { findingRoutes } from './routes/finding'
+import { personRoutes } from './routes/persons'
 import { pictureRoutes } from './routes/pictures'
 import { presetRoutes } from './routes/presets'
 import { venueRoutes } from './routes/venues'
@@ -17,6 +18,7 @@ export function createApi(deps: Deps) {
     .route('/find', findingRoutes(deps))
     .route('/venues', venueRoutes(deps))
     .route('/command-sets', commandSetRoutes(deps))
+    .route('/persons', personRoutes(deps))
     .route('/pictures', pictureRoutes(deps.db))
 }
 
@@ -26,4 +28,5 @@ export type { Offer, Outcome } from './finding/outcome'
 export type { Stored } from './routes/answers'
 export type { Ways } from './routes/finding'
 export type { CameraView, DeskView, PresetView } from './store/catalogue'
+export type { PersonView } from './store/persons'
 export type { ImportMode, ImportPlan, ModePlan } from './venues/importPlan'

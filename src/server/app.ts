@@ -9,7 +9,6 @@ import { secureHeaders } from 'hono/secure-headers'
 import { openAPIRouteHandler } from 'hono-openapi'
 import { WebSocketServer } from 'ws'
 import { createApi } from './api'
-import type { CameraResult } from './cameras/camera'
 import { Finder } from './finding/finder'
 import { Fleet } from './fleet'
 import { LiveHub } from './live/liveSocket'
@@ -44,21 +43,13 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
   const { db } = options
   const catalogue = new Catalogue(db, options.secrets)
   await catalogue.refresh()
-  const recall = async (presetId: string): Promise<CameraResult> => {
-    const preset = catalogue.preset(presetId)
-    if (!preset) return { ok: false, message: 'This preset is not there any more.' }
-    const member = fleet.get(preset.cameraId)
-    return member
-      ? member.camera.recall(preset.id, preset.pose)
-      : { ok: false, message: 'Its camera is not in the list any more.' }
-  }
   const fleet: Fleet = new Fleet({
     pose: (camera, pose) => hub.pose(camera, pose),
     health: (camera, health, able) => hub.broadcast({ t: 'health', camera, health, able }),
     travel: (camera, travel) => hub.broadcast({ t: 'travel', camera, travel }),
     notice: (camera, text) => hub.broadcast({ t: 'notice', camera, text }),
   })
-  const hub: LiveHub = new LiveHub(() => fleet, recall, catalogue)
+  const hub: LiveHub = new LiveHub(() => fleet, catalogue)
   await fleet.sync(catalogue.current)
 
   const databaseAnswers = () =>
@@ -76,7 +67,7 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     secrets: options.secrets,
     fleet: () => fleet,
     databaseAnswers,
-    recall,
+    recall: (presetId) => hub.recall(presetId, null),
     changed: () => hub.changed(),
   })
   const app = new Hono()

@@ -1,11 +1,11 @@
 /** All cameras of the open venue that are switched on in the desk, each with its driver and its picture. */
 import type { Secrets } from '../core/cameras/connection'
-import { turnedStick } from '../core/cameras/mount'
 import { DEFAULT_HEAD, headProfile, isHeadProfile } from '../core/heads/registry'
 import type { Capabilities, Health } from '../core/live/messages'
 import type { LivePose } from '../core/presets/pose'
 import type { Travel } from '../core/presets/standing'
-import type { Camera, Sticks } from './cameras/camera'
+import { NO_LIMITS, type Push } from '../core/stick/speeds'
+import type { Camera } from './cameras/camera'
 import { realClock } from './cameras/clock'
 import { makeCamera } from './cameras/makeCamera'
 import { SerialLines } from './cameras/visca/serialLine'
@@ -45,9 +45,8 @@ export class Fleet {
     return this.members.get(id) ?? null
   }
 
-  drive(id: string, sticks: Sticks): void {
-    const member = this.members.get(id)
-    member?.camera.drive(turnedStick(sticks, member.row.mount))
+  drive(id: string, push: Push): void {
+    this.members.get(id)?.camera.drive(push)
   }
 
   /** Makes the fleet what the snapshot says: only what changed is closed and opened. */
@@ -103,6 +102,7 @@ export class Fleet {
     }
     const pictures = this.hub.get(row.id)
     if (known) {
+      known.camera.configure({ mount: row.mount, limits: row.limits ?? NO_LIMITS })
       this.members.set(row.id, { ...known, row, pictures, made })
       return
     }
@@ -123,6 +123,7 @@ export class Fleet {
         notice: (text) => events.notice(row.id, text),
       },
     )
+    camera.configure({ mount: row.mount, limits: row.limits ?? NO_LIMITS })
     this.members.set(row.id, { row, camera, pictures, made })
   }
 }

@@ -1,11 +1,14 @@
 /** One stand-in camera: a body, where it hangs, its picture, and the ways in which it can be controlled. */
 import type { HeadProfile } from '../core/heads/profile'
-import type { Vec3 } from '../core/optics/sphere'
+import { nearTurn } from '../core/optics/aim'
+import { panTiltOf, type Vec3 } from '../core/optics/sphere'
 import { focusFor } from './body/focus'
 import { Head } from './body/head'
+import type { SubjectAt } from './body/subject'
 import type { Renderer } from './picture/renderer'
 import type { ControlPort } from './protocol/controlPort'
 import { type Faults, NO_FAULTS } from './protocol/faults'
+import { HOST } from './scene/cast'
 import { distanceAlong, type Shot } from './scene/render'
 
 export interface StandInSpec {
@@ -34,9 +37,14 @@ export interface Truth {
   focusMode: 'auto' | 'manual'
   power: boolean
   moving: boolean
+  following: boolean
+  focusPos: number
   tallyLamp: boolean
 }
 
+/** Whom a head follows that can: the host, at breast height. */
+const SUBJECT: Vec3 = [HOST.at[0], HOST.at[1] + 1.1, HOST.at[2]]
+const SUBJECT_HEIGHT_M = 1.8
 const QUALITY = 84
 const F_NUMBER = 3.2
 const NEARER = 0xc000 - 0x1000
@@ -62,6 +70,7 @@ export class StandIn {
     const far = (pan: number, tilt: number) =>
       distanceAlong(spec.eye, spec.yawDeg, this.sign * pan, this.sign * tilt)
     this.head = new Head(profile, spec.start, far, performance.now())
+    this.head.subject.where = () => this.lookAt(SUBJECT, SUBJECT_HEIGHT_M)
   }
 
   async listen(): Promise<void> {
@@ -98,6 +107,8 @@ export class StandIn {
       focusMode: head.focus.auto ? 'auto' : 'manual',
       power: head.power,
       moving: head.moving,
+      following: head.subject.on,
+      focusPos: head.focus.position,
       tallyLamp: head.tallyLamp,
     }
   }
@@ -122,6 +133,17 @@ export class StandIn {
       atS: now / 1000,
       power: head.power,
       grain: spec.grain,
+    }
+  }
+
+  /** Where something in the barn is for this head. */
+  private lookAt([x, y, z]: Vec3, heightM: number): SubjectAt {
+    const [dx, dy, dz] = [x - this.spec.eye[0], y - this.spec.eye[1], z - this.spec.eye[2]]
+    const at = panTiltOf([dx, dy, dz])
+    return {
+      panDeg: this.sign * nearTurn(at.panDeg - this.spec.yawDeg, 0),
+      tiltDeg: this.sign * at.tiltDeg,
+      heightDeg: (heightM / Math.hypot(dx, dy, dz)) * (180 / Math.PI),
     }
   }
 

@@ -3,6 +3,7 @@
  * the venue file and the pages. Passwords are never part of it.
  */
 import * as v from 'valibot'
+import { Limits } from '../stick/speeds'
 
 const Host = v.pipe(
   v.string(),
@@ -130,6 +131,8 @@ export const CameraSettings = v.object({
   headProfile: v.pipe(v.string(), v.maxLength(64)),
   picture: Picture,
   mount: Mount,
+  /** The range in which it may be driven; null where none was set. */
+  limits: v.optional(v.nullable(Limits), null),
   /** The camera's own page. */
   pageUrl: v.nullable(webAddress('https?')),
 })

@@ -45,6 +45,7 @@ const settings: fc.Arbitrary<CameraSettings> = fc.record({
     fc.record({ kind: fc.constant('rtsp' as const), url: fc.constant('rtsp://10.0.0.2/s'), user }),
   ),
   mount: fc.record({ upsideDown: fc.boolean(), mirrored: fc.boolean() }),
+  limits: fc.constant(null),
   pageUrl: fc.constantFrom(null, 'http://10.0.0.2/'),
 })
 

@@ -3,6 +3,7 @@
  * second as measured for each speed step (index 0 is step 1), zoom speeds in zoom units per second.
  */
 import * as v from 'valibot'
+import { HeadExtras } from './extras'
 
 const Axis = v.object({
   minDeg: v.number(),
@@ -22,6 +23,8 @@ export const HeadProfile = v.object({
     sensorWidthMm: v.number(),
     aspect: v.number(),
     zoomCurve: v.array(v.tuple([v.number(), v.number()])),
+    /** Beyond the tele end it enlarges digitally, up to this position and by this factor. */
+    digital: v.optional(v.object({ to: v.number(), factor: v.pipe(v.number(), v.gtValue(1)) })),
   }),
   /** For the variable drive steps 0..7. */
   zoomSpeedsPerSec: v.pipe(v.array(v.number()), v.length(8)),
@@ -29,6 +32,7 @@ export const HeadProfile = v.object({
   zoomTravelPerSec: v.number(),
   focus: v.object({ near: v.number(), far: v.number() }),
   memories: v.number(),
+  extras: v.optional(HeadExtras),
 })
 
 export type HeadProfile = v.InferOutput<typeof HeadProfile>

@@ -6,7 +6,7 @@ const Deflection = v.pipe(v.number(), v.minValue(-1), v.maxValue(1))
 const Id = v.pipe(v.string(), v.maxLength(64))
 const Request = v.pipe(v.number(), v.integer())
 
-/** Stick positions: sent on change and at least every 100 ms for as long as a hand is on it. */
+/** Shares of the top speeds, after the hand's own curve: sent on change and at least every 100 ms for as long as a hand is on it. */
 const Stick = v.object({
   t: v.literal('stick'),
   camera: Id,
@@ -19,14 +19,63 @@ const Stick = v.object({
   focus: Deflection,
 })
 
-const Recall = v.object({ t: v.literal('recall'), request: Request, preset: Id })
-const FocusMode = v.object({ t: v.literal('focusMode'), request: Request, camera: Id, auto: v.boolean() })
-const Power = v.object({ t: v.literal('power'), request: Request, camera: Id, on: v.boolean() })
-const Home = v.object({ t: v.literal('home'), request: Request, camera: Id })
+const order = <const T extends string, E extends v.ObjectEntries>(t: T, entries: E) =>
+  v.object({ t: v.literal(t), request: Request, ...entries })
+const Point = { camera: Id, u: Deflection, v: Deflection }
+/** How long a move is to take, s; null: as fast as the camera can. */
+const Seconds = v.nullable(v.pipe(v.number(), v.minValue(0.5), v.maxValue(60)))
+const Level = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(9))
+const PartOfWidth = v.pipe(v.number(), v.minValue(-0.5), v.maxValue(0.5))
+
+const Recall = order('recall', { preset: Id })
+const FocusMode = order('focusMode', { camera: Id, auto: v.boolean() })
+const Power = order('power', { camera: Id, on: v.boolean() })
+const Home = order('home', { camera: Id })
+/** Brings a point of the picture, -1..1 right and up, to its centre. */
+const Aim = order('aim', { ...Point, seconds: Seconds })
+/** Fills the picture with a box of it. */
+const Frame = order('frame', {
+  camera: Id,
+  u0: Deflection,
+  v0: Deflection,
+  u1: Deflection,
+  v1: Deflection,
+  seconds: Seconds,
+})
+const Nudge = order('nudge', { camera: Id, right: PartOfWidth, up: PartOfWidth })
+const ZoomAbout = order('zoomAbout', { ...Point, factor: v.pipe(v.number(), v.minValue(0.2), v.maxValue(5)) })
+const FocusOnce = order('focusOnce', { camera: Id })
+const FocusAt = order('focusAt', Point)
+const DigitalZoom = order('digitalZoom', { camera: Id, on: v.boolean() })
+const FollowSubject = order('followSubject', { camera: Id, on: v.boolean(), sensitivity: Level, size: Level })
+/** A finger holds a point of the picture: down, then where it is at least every 100 ms, then lifted. */
+const Finger = v.object({ t: v.literal('finger'), phase: v.picklist(['down', 'move', 'up']), ...Point })
+/** Takes a camera over from whoever drives it. */
+const TakeOver = v.object({ t: v.literal('takeOver'), camera: Id })
+/** Who sits at this browser. */
+const Person = v.object({ t: v.literal('person'), name: v.pipe(v.string(), v.trim(), v.maxLength(40)) })
 /** Stops what this browser drives; sent when the page is hidden. */
 const LetGo = v.object({ t: v.literal('letGo') })
 
-export const ToServer = v.variant('t', [Stick, Recall, FocusMode, Power, Home, LetGo])
+export const ToServer = v.variant('t', [
+  Stick,
+  Finger,
+  Recall,
+  FocusMode,
+  Power,
+  Home,
+  Aim,
+  Frame,
+  Nudge,
+  ZoomAbout,
+  FocusOnce,
+  FocusAt,
+  DigitalZoom,
+  FollowSubject,
+  TakeOver,
+  Person,
+  LetGo,
+])
 export type ToServer = v.InferOutput<typeof ToServer>
 export type StickMessage = v.InferOutput<typeof Stick>
 
@@ -68,6 +117,13 @@ export const Capabilities = v.object({
   position: v.boolean(),
   power: v.boolean(),
   home: v.boolean(),
+  /** It can be told to focus once. */
+  onePush: v.boolean(),
+  /** It can focus on a place of the picture. */
+  focusAt: v.boolean(),
+  digitalZoom: v.boolean(),
+  /** It can keep a subject in the picture by itself: the levels of how quick and how close. */
+  subject: v.nullable(v.object({ sensitivity: v.number(), size: v.number() })),
   /** Memories of its own. */
   memories: v.number(),
   /** What it says of itself. */
@@ -93,6 +149,8 @@ export const FromServer = v.variant('t', [
   }),
   v.object({ t: v.literal('health'), camera: v.string(), health: Health, able: Capabilities }),
   v.object({ t: v.literal('travel'), camera: v.string(), travel: v.nullable(TravelMessage) }),
+  /** Who drives a camera, by name; null where nobody does. `mine`: it is this browser. */
+  v.object({ t: v.literal('claim'), camera: v.string(), holder: v.nullable(v.string()), mine: v.boolean() }),
   /** Stored data changed: read it again. */
   v.object({ t: v.literal('changed') }),
   v.object({ t: v.literal('result'), request: v.number(), ok: v.boolean(), message: v.nullable(v.string()) }),
@@ -101,6 +159,8 @@ export const FromServer = v.variant('t', [
 ])
 export type FromServer = v.InferOutput<typeof FromServer>
 
+/** A camera belongs to whoever drove it last for this long after, ms. */
+export const HOLD_MS = 2000
 /** Driving lasts only while stick messages are no older than this, ms. */
 export const DEAD_MAN_MS = 300
 /** A browser repeats a held stick at least this often, ms. */

@@ -10,6 +10,8 @@ export interface LensSpec {
   aspect: number
   /** Measured pairs [zoom position, focal length in mm], both rising. */
   zoomCurve: readonly (readonly [number, number])[]
+  /** Beyond the tele end it enlarges digitally, up to this position and by this factor. */
+  digital?: { to: number; factor: number }
 }
 
 export interface Lens {
@@ -22,6 +24,8 @@ export interface Lens {
   vfovDeg(zoom: number): number
   /** 1 at the wide end. */
   magnification(zoom: number): number
+  /** How much of that is enlarged digitally; 1 within the optical range. */
+  digital(zoom: number): number
   /** The zoom position whose horizontal field of view is nearest to the one asked. */
   zoomForHfov(hfovDeg: number): number
   /** The zoom position of a magnification against wide. */
@@ -39,7 +43,12 @@ export function createLens(spec: LensSpec): Lens {
   const wide = spec.zoomCurve[0]![0]
   const tele = spec.zoomCurve[spec.zoomCurve.length - 1]![0]
   const half = spec.sensorWidthMm / 2
-  const focalMm = (zoom: number) => Math.exp(curve.at(zoom))
+  const digital = (zoom: number) => {
+    if (!spec.digital || zoom <= tele) return 1
+    const share = Math.min(1, (zoom - tele) / (spec.digital.to - tele))
+    return spec.digital.factor ** share
+  }
+  const focalMm = (zoom: number) => Math.exp(curve.at(zoom)) * digital(zoom)
   const hfovDeg = (zoom: number) => (2 * Math.atan(half / focalMm(zoom))) / RAD
   return {
     wide,
@@ -48,6 +57,7 @@ export function createLens(spec: LensSpec): Lens {
     hfovDeg,
     vfovDeg: (zoom) => vfovOf(hfovDeg(zoom), spec.aspect),
     magnification: (zoom) => focalMm(zoom) / focalMm(wide),
+    digital,
     zoomForHfov: (deg) => curve.inverse(Math.log(half / Math.tan((deg * RAD) / 2))),
     zoomForMagnification: (m) => curve.inverse(Math.log(m * focalMm(wide))),
   }

@@ -5,8 +5,8 @@
  * then it would only shake. Source: docs/optics.md, section Stick.
  */
 
-/** A step is held at least so long, ms. */
-const LEAST_HOLD_MS = 20
+/** A step is held at least so long, ms; longer on a line that is shared. */
+export const LEAST_HOLD_MS = 20
 /** And at most for so long that it puts the mean over a second off by no more than this. */
 const MOST_OFF = 0.0085
 /** Times come in ticks: a hold ends with the tick that is nearest. */
@@ -41,6 +41,7 @@ export function dither(
   table: readonly number[],
   accel: number,
   nowMs: number,
+  leastHoldMs = LEAST_HOLD_MS,
 ): Dither {
   const speed = Math.min(Math.abs(wanted), table[table.length - 1]!)
   const sign = Math.sign(wanted)
@@ -59,11 +60,11 @@ export function dither(
   const ran = Math.abs(speedOfStep(before.step, table))
   const limit = gap * MOST_OWED_S
   const owed = same ? Math.max(-limit, Math.min(limit, before.owed + (speed - ran) * seconds)) : 0
-  const hold = Math.max(LEAST_HOLD_MS, Math.min((MOST_OFF * speed) / gap, gap / accel) * 1000)
+  const hold = Math.max(leastHoldMs, Math.min((MOST_OFF * speed) / gap, gap / accel) * 1000)
   const between = same && (Math.abs(before.step) === upper || Math.abs(before.step) === upper + 1)
   const held = between && nowMs - before.sinceMs < hold - HALF_TICK_MS
   if (held) return { ...before, owed, atMs: nowMs }
-  const nearer = speed - low > gap / 2 ? upper + 1 : upper
-  const step = sign * (owed === 0 ? nearer : owed > 0 ? upper + 1 : upper)
+  // The one of the two after whose hold less is owed, so that the rest swings evenly about nothing.
+  const step = sign * (owed > (((low + high) / 2 - speed) * hold) / 1000 ? upper + 1 : upper)
   return { step, sinceMs: step === before.step ? before.sinceMs : nowMs, owed, atMs: nowMs }
 }

@@ -7,7 +7,7 @@ import { Curve, curveAt, shapeOne, shapeStick } from './curve'
 import { DITHER_AT_REST, dither, speedOfStep } from './dither'
 import { ramp } from './ramp'
 import { softStop } from './softStop'
-import { boundsOf, speedsFor } from './speeds'
+import { boundsOf, NO_LIMITS, speedsFor } from './speeds'
 
 const unit = fc.double({ min: -1, max: 1, noNaN: true })
 const TICK_MS = 20
@@ -153,7 +153,7 @@ test('no limit is bumped into: a head that obeys late comes to rest at it', () =
 test('the picture crosses the screen, and zooms, as fast at any focal length', () => {
   for (const profile of HEAD_PROFILES) {
     const lens = createLens(profile.lens)
-    const bounds = boundsOf(profile, null)
+    const bounds = boundsOf(profile, NO_LIMITS, false)
     const rates = [0.1, 0.3, 0.5, 0.7, 0.9].map((share) => {
       const zoom = lens.wide + share * (lens.tele - lens.wide)
       const at = { panDeg: 0, tiltDeg: 0, zoom }

@@ -2,6 +2,7 @@
  * From a ramped push to speeds, for a camera as it stands: scaled by zoom so that the picture crosses the
  * screen as fast at any focal length, zoom even to the eye, soft at the limits.
  */
+import * as v from 'valibot'
 import type { HeadProfile } from '../heads/profile'
 import { topSpeed } from '../heads/profile'
 import type { Lens } from '../optics/lens'
@@ -41,6 +42,8 @@ export interface Standing {
 export interface Bounds {
   pan: Range
   tilt: Range
+  /** As far as the zoom goes: beyond the lens's tele end where it enlarges digitally. */
+  zoomMax: number
 }
 
 /** Change of log focal length per second at full push: wide to tele of a 20x lens in about three seconds. */
@@ -53,29 +56,35 @@ const LAG_S = 0.09
 /** d log f / d zoom, per lens unit. */
 export function zoomSlope(lens: Lens, zoom: number): number {
   const step = (lens.tele - lens.wide) / 400
-  const [a, b] = [Math.max(lens.wide, zoom - step), Math.min(lens.tele, zoom + step)]
+  const a = Math.max(lens.wide, zoom - step)
+  const b = zoom > lens.tele ? zoom : Math.min(lens.tele, zoom + step)
   return Math.log(lens.focalMm(b) / lens.focalMm(a)) / (b - a)
 }
 
-/** Where an axis may be driven: within the head's own range, and within the limits that were set. */
-export function boundsOf(
-  profile: HeadProfile,
-  limits: {
-    panMinDeg: number | null
-    panMaxDeg: number | null
-    tiltMinDeg: number | null
-    tiltMaxDeg: number | null
-  } | null,
-): Bounds {
+/** Limits that the operator has set, degrees of the head; null where there is none. */
+export const Limits = v.object({
+  panMinDeg: v.nullable(v.number()),
+  panMaxDeg: v.nullable(v.number()),
+  tiltMinDeg: v.nullable(v.number()),
+  tiltMaxDeg: v.nullable(v.number()),
+})
+export type Limits = v.InferOutput<typeof Limits>
+export const NO_LIMITS: Limits = { panMinDeg: null, panMaxDeg: null, tiltMinDeg: null, tiltMaxDeg: null }
+
+/** Where a camera may be driven: within the head's own range, and within the limits that were set. */
+export function boundsOf(profile: HeadProfile, limits: Limits, digital: boolean): Bounds {
+  const { pan, tilt, lens } = profile
+  const tele = lens.zoomCurve[lens.zoomCurve.length - 1]![0]
   return {
     pan: {
-      min: Math.max(profile.pan.minDeg, limits?.panMinDeg ?? Number.NEGATIVE_INFINITY),
-      max: Math.min(profile.pan.maxDeg, limits?.panMaxDeg ?? Number.POSITIVE_INFINITY),
+      min: Math.max(pan.minDeg, limits.panMinDeg ?? pan.minDeg),
+      max: Math.min(pan.maxDeg, limits.panMaxDeg ?? pan.maxDeg),
     },
     tilt: {
-      min: Math.max(profile.tilt.minDeg, limits?.tiltMinDeg ?? Number.NEGATIVE_INFINITY),
-      max: Math.min(profile.tilt.maxDeg, limits?.tiltMaxDeg ?? Number.POSITIVE_INFINITY),
+      min: Math.max(tilt.minDeg, limits.tiltMinDeg ?? tilt.minDeg),
+      max: Math.min(tilt.maxDeg, limits.tiltMaxDeg ?? tilt.maxDeg),
     },
+    zoomMax: digital ? (lens.digital?.to ?? tele) : tele,
   }
 }
 
@@ -108,12 +117,7 @@ export function withinBounds(
   bounds: Bounds,
 ): Speeds {
   const { pan, tilt } = profile
-  const zoomEnds = { min: lens.wide, max: lens.tele }
-  // Beyond its tele end a lens zooms digitally; from there only the way back is known.
-  const zoom =
-    at.zoom > lens.tele
-      ? speeds.zoomPerSec
-      : softStop(speeds.zoomPerSec, at.zoom, zoomEnds, ZOOM_BRAKE_PER_SEC2, LAG_S)
+  const zoomEnds = { min: lens.wide, max: bounds.zoomMax }
   return {
     ...speeds,
     panDegPerSec: softStop(speeds.panDegPerSec, at.panDeg, bounds.pan, GENTLE * pan.accelDegPerSec2, LAG_S),
@@ -124,6 +128,6 @@ export function withinBounds(
       GENTLE * tilt.accelDegPerSec2,
       LAG_S,
     ),
-    zoomPerSec: zoom,
+    zoomPerSec: softStop(speeds.zoomPerSec, at.zoom, zoomEnds, ZOOM_BRAKE_PER_SEC2, LAG_S),
   }
 }

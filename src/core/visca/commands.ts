@@ -23,7 +23,15 @@ export type ViscaCommand =
   | { kind: 'focusOnePush' }
   | { kind: 'memory'; action: MemoryAction; slot: number }
   | { kind: 'tallyLamp'; on: boolean }
+  | { kind: 'digitalZoom'; on: boolean }
+  /** Which corner of the range: up and right, or down and left; positions in the head's own steps. */
+  | { kind: 'limitSet'; corner: LimitCorner; pan: number; tilt: number }
+  | { kind: 'limitClear'; corner: LimitCorner }
   | { kind: 'cancel'; socket: number }
+  /** One of a head's own, as the bytes between header and terminator; see core/heads/extras. */
+  | { kind: 'extra'; bytes: readonly number[] }
+
+export type LimitCorner = 'upRight' | 'downLeft'
 
 export type MemoryAction = 'clear' | 'set' | 'recall'
 
@@ -31,6 +39,8 @@ const MEMORY_ACTIONS: readonly MemoryAction[] = ['clear', 'set', 'recall']
 
 const panCode = (d: Direction) => (d < 0 ? 0x01 : d > 0 ? 0x02 : 0x03)
 const tiltCode = (d: Direction) => (d > 0 ? 0x01 : d < 0 ? 0x02 : 0x03)
+const cornerCode = (corner: LimitCorner) => (corner === 'upRight' ? 0x01 : 0x00)
+const NO_LIMIT = [0x07, 0x0f, 0x0f, 0x0f]
 const onOff = (on: boolean) => (on ? 0x02 : 0x03)
 /** Variable speed drive of zoom and focus: `2p` is tele or far, `3p` wide or near, `00` stop. */
 const driveCode = (d: Direction, step: number) => (d === 0 ? 0x00 : (d > 0 ? 0x20 : 0x30) | (step & 0x07))
@@ -66,8 +76,16 @@ function body(c: ViscaCommand): number[] {
       return [0x01, 0x04, 0x3f, MEMORY_ACTIONS.indexOf(c.action), c.slot & 0x7f]
     case 'tallyLamp':
       return [0x01, 0x7e, 0x01, 0x0a, 0x00, onOff(c.on)]
+    case 'digitalZoom':
+      return [0x01, 0x04, 0x06, onOff(c.on)]
+    case 'limitSet':
+      return [0x01, 0x06, 0x07, 0x00, cornerCode(c.corner), ...toSigned16(c.pan), ...toSigned16(c.tilt)]
+    case 'limitClear':
+      return [0x01, 0x06, 0x07, 0x01, cornerCode(c.corner), ...NO_LIMIT, ...NO_LIMIT]
     case 'cancel':
       return [0x20 | (c.socket & 0x0f)]
+    case 'extra':
+      return [...c.bytes]
   }
 }
 
@@ -114,6 +132,14 @@ function decodePanTilt(b: Uint8Array): ViscaCommand | null {
       return lengthIs(b, 5) ? { kind: 'ptHome' } : null
     case 0x05:
       return lengthIs(b, 5) ? { kind: 'ptReset' } : null
+    case 0x07: {
+      const corner = b[5] === 0x01 ? 'upRight' : 'downLeft'
+      if (!lengthIs(b, 15) || (b[5] ?? 2) > 1) return null
+      if (b[4] === 0x01) return { kind: 'limitClear', corner }
+      return b[4] === 0x00
+        ? { kind: 'limitSet', corner, pan: fromSigned16(b, 6), tilt: fromSigned16(b, 10) }
+        : null
+    }
     default:
       return null
   }
@@ -125,6 +151,10 @@ function decodeBlock(b: Uint8Array): ViscaCommand | null {
     case 0x00: {
       const on = readOnOff(value)
       return lengthIs(b, 6) && on !== null ? { kind: 'power', on } : null
+    }
+    case 0x06: {
+      const on = readOnOff(value)
+      return lengthIs(b, 6) && on !== null ? { kind: 'digitalZoom', on } : null
     }
     case 0x07:
     case 0x08: {

@@ -3,7 +3,8 @@
  * one implementation; what is the same for all (travels, poses as a whole, notices) is in OneCamera.
  */
 import type { Capabilities, Health } from '../../core/live/messages'
-import type { CameraResult, Sticks } from './camera'
+import type { Bounds, Speeds } from '../../core/stick/speeds'
+import type { CameraResult, SubjectOrder } from './camera'
 
 /** What a device last reported; null where it has not, or cannot. */
 export interface Reading {
@@ -41,6 +42,8 @@ export interface Goal {
   zoom?: number
   focusAuto?: boolean
   focus?: number | null
+  /** How long pan and tilt are to take; as fast as they can where it is left out. */
+  seconds?: number
 }
 
 export interface BodyEvents {
@@ -50,23 +53,26 @@ export interface BodyEvents {
   notice(text: string): void
 }
 
-/** Angles of view that the stick is scaled by, degrees. */
-export interface View {
-  hfovDeg: number
-  wideHfovDeg: number
-}
-
 export interface Body {
   readonly reading: Reading
   readonly health: Health
   readonly capabilities: Capabilities
   listen(events: BodyEvents): void
-  drive(sticks: Sticks, view: View): void
+  /** Can its zoom be driven while its head travels? */
+  readonly zoomsApart: boolean
+  drive(speeds: Speeds): void
   /** @returns refused, or when the device has taken all of it */
   goTo(goal: Goal): Promise<CameraResult>
   setFocusMode(auto: boolean): Promise<CameraResult>
   setPower(on: boolean): Promise<CameraResult>
   home(): Promise<CameraResult>
+  focusOnce(): Promise<CameraResult>
+  /** @param x, y shares from the left and the top */
+  focusAt(x: number, y: number): Promise<CameraResult>
+  setDigitalZoom(on: boolean): Promise<CameraResult>
+  followSubject(order: SubjectOrder): Promise<CameraResult>
+  /** Tells the device itself the range in which it may be driven, where it can be told. */
+  keepWithin(bounds: Bounds, limited: boolean): void
   /** Reads all again at the next moment. */
   readSoon(): void
   close(): Promise<void>

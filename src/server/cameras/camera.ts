@@ -1,18 +1,25 @@
 /** What the rest of the server sees of a camera, whatever links and protocols are behind it. */
+import type { Mount } from '../../core/cameras/connection'
 import type { HeadProfile } from '../../core/heads/profile'
 import type { Capabilities, Health } from '../../core/live/messages'
+import type { Box } from '../../core/optics/aim'
 import type { LivePose, PresetPose } from '../../core/presets/pose'
 import type { Travel } from '../../core/presets/standing'
+import type { Limits, Push } from '../../core/stick/speeds'
 
-/** Deflections -1..1; right, up, tele and far positive. */
-export interface Sticks {
-  pan: number
-  tilt: number
-  zoom: number
-  focus: number
+export const STICKS_AT_REST: Push = { pan: 0, tilt: 0, zoom: 0, focus: 0 }
+
+export interface CameraTuning {
+  mount: Mount
+  limits: Limits
 }
 
-export const STICKS_AT_REST: Sticks = { pan: 0, tilt: 0, zoom: 0, focus: 0 }
+export interface SubjectOrder {
+  on: boolean
+  /** Levels from 1: from calm to quick, and from wide to close. */
+  sensitivity: number
+  size: number
+}
 
 export type CameraResult = { ok: true } | { ok: false; message: string }
 
@@ -32,8 +39,28 @@ export interface Camera {
   readonly health: Health
   readonly travel: Travel | null
   readonly capabilities: Capabilities
-  /** Drives at once; all zero is a stop, which is repeated until the camera answers. */
-  drive(sticks: Sticks): void
+  /** What of its settings does not need another driver. */
+  configure(settings: CameraTuning): void
+  /** Drives at once, as the operator sees it; all zero is a stop, which is repeated until the camera answers. */
+  drive(push: Push): void
+  /** A finger holds the point (u, v) of the picture, -1..1; the point stays under it until it is lifted. */
+  hold(u: number, v: number): void
+  moveFinger(u: number, v: number): void
+  release(): void
+  /** Brings a point of the picture to its centre. @param seconds null: as fast as it can */
+  aim(u: number, v: number, seconds: number | null): Promise<CameraResult>
+  /** Fills the picture with a box of it. */
+  frame(box: Box, seconds: number | null): Promise<CameraResult>
+  /** Moves the picture's middle to the right and up, in picture widths. */
+  nudge(right: number, up: number): Promise<CameraResult>
+  /** Changes the focal length by a factor; the point (u, v) stays where it is. */
+  zoomAbout(u: number, v: number, factor: number): Promise<CameraResult>
+  focusOnce(): Promise<CameraResult>
+  /** Focuses on the point (u, v). */
+  focusAt(u: number, v: number): Promise<CameraResult>
+  setDigitalZoom(on: boolean): Promise<CameraResult>
+  /** A head that keeps a subject in the picture by itself. */
+  followSubject(order: SubjectOrder): Promise<CameraResult>
   /** Starts to travel to a preset. Refused at once where the camera does not answer. */
   recall(presetId: string, pose: PresetPose): Promise<CameraResult>
   setFocusMode(auto: boolean): Promise<CameraResult>
@@ -43,3 +70,5 @@ export interface Camera {
   restingPose(timeoutMs: number): Promise<LivePose | null>
   close(): Promise<void>
 }
+
+export const CANNOT = (what: string): CameraResult => ({ ok: false, message: `This camera cannot ${what}.` })

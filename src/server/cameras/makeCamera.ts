@@ -9,6 +9,7 @@ import {
 } from '../../core/cameras/connection'
 import type { CommandSet } from '../../core/commands/commandSet'
 import type { HeadProfile } from '../../core/heads/profile'
+import { LEAST_HOLD_MS } from '../../core/stick/dither'
 import { FramedSession } from '../../core/visca/framedSession'
 import { RawSession } from '../../core/visca/rawSession'
 import { openTcp } from '../links/tcp'
@@ -41,6 +42,8 @@ interface Parts {
 const SLOW_NETWORK_MS = 250
 /** An answer on a full line of seven cameras takes long without anything being wrong. */
 const SLOW_SERIAL_MS = 700
+/** Its line is shared with others. */
+const HOLD_SERIAL_MS = 40
 
 function openPort(connection: SingleConnection, { lines, clock }: MakeOptions): ViscaPort | null {
   switch (connection.kind) {
@@ -69,8 +72,11 @@ function makeBody(
   const password = secrets[secret] ?? ''
   const port = openPort(connection, options)
   if (port) {
-    const slowMs = connection.kind === 'visca-serial' ? SLOW_SERIAL_MS : SLOW_NETWORK_MS
-    return new ViscaBody({ profile, address: addressText(connection), parts, slowMs }, port, clock)
+    const serial = connection.kind === 'visca-serial'
+    const timing = serial
+      ? { slowMs: SLOW_SERIAL_MS, holdMs: HOLD_SERIAL_MS }
+      : { slowMs: SLOW_NETWORK_MS, holdMs: LEAST_HOLD_MS }
+    return new ViscaBody({ profile, address: addressText(connection), parts, ...timing }, port, clock)
   }
   if (connection.kind === 'onvif') return new OnvifBody(profile, { ...connection, password }, clock)
   if (connection.kind !== 'commands') throw new RangeError(`no driver for ${connection.kind}`)

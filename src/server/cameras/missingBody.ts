@@ -11,6 +11,10 @@ const NONE: Capabilities = {
   position: false,
   power: false,
   home: false,
+  onePush: false,
+  focusAt: false,
+  digitalZoom: false,
+  subject: null,
   memories: 0,
   device: null,
 }
@@ -37,11 +41,17 @@ export class MissingBody implements Body {
   }
 
   listen(): void {}
+  readonly zoomsApart = false
   drive(): void {}
+  keepWithin(): void {}
   goTo = () => this.refuse()
   setFocusMode = () => this.refuse()
   setPower = () => this.refuse()
   home = () => this.refuse()
+  focusOnce = () => this.refuse()
+  focusAt = () => this.refuse()
+  setDigitalZoom = () => this.refuse()
+  followSubject = () => this.refuse()
   readSoon(): void {}
   async close(): Promise<void> {}
 }

@@ -8,37 +8,10 @@ import { decodeDatagram, encodeDatagram, RESET_SEQUENCE } from '../../core/visca
 import { encodeReply } from '../../core/visca/replies'
 import type { Link } from '../links/link'
 import { STICKS_AT_REST } from './camera'
-import type { Clock } from './clock'
+import { HandClock } from './handClock'
 import { OneCamera } from './oneCamera'
 import { ViscaBody } from './visca/viscaBody'
 import { OwnPort } from './visca/viscaPort'
-
-class HandClock implements Clock {
-  ms = 1000
-  private alarms: { at: number; act: () => void }[] = []
-  now = () => this.ms
-  wall = () => this.ms + 1e12
-  after(ms: number, act: () => void) {
-    const alarm = { at: this.ms + ms, act }
-    this.alarms.push(alarm)
-    return () => {
-      this.alarms = this.alarms.filter((a) => a !== alarm)
-    }
-  }
-  async run(ms: number) {
-    const end = this.ms + ms
-    for (;;) {
-      const next = this.alarms.filter((a) => a.at <= end).sort((a, b) => a.at - b.at)[0]
-      if (!next) break
-      this.alarms = this.alarms.filter((a) => a !== next)
-      this.ms = Math.max(this.ms, next.at)
-      next.act()
-      await null
-    }
-    this.ms = end
-    for (let i = 0; i < 10; i++) await null
-  }
-}
 
 /** Answers at once; its pose is what the test says. */
 class ScriptedCamera implements Link {
@@ -90,7 +63,13 @@ function setUp() {
   const seen = { poses: [] as (LivePose | null)[], notices: [] as string[] }
   const profile = headProfile('marsh-20x')
   const port = new OwnPort(new FramedSession({ nonce: 5 }), wire, clock)
-  const options = { profile, address: '10.0.0.9:52381', parts: { head: true, lens: true }, slowMs: 250 }
+  const options = {
+    profile,
+    address: '10.0.0.9:52381',
+    parts: { head: true, lens: true },
+    slowMs: 250,
+    holdMs: 20,
+  }
   const body = new ViscaBody(options, port, clock)
   const camera = new OneCamera(
     profile,
@@ -119,12 +98,20 @@ test('it reads the pose, drives on change only, and stops', async () => {
     camera.drive(right)
     await clock.run(100)
   }
+  const before = wire.commands.length
   camera.drive(STICKS_AT_REST)
-  await clock.run(100)
-  expect(wire.commands).toEqual([
-    expect.objectContaining({ kind: 'ptDrive', pan: 1, tilt: 0 }),
-    expect.objectContaining({ kind: 'ptDrive', pan: 0, tilt: 0 }),
-  ])
+  // At once, not at the next tick.
+  expect(wire.commands.slice(before)).toEqual([expect.objectContaining({ kind: 'ptDrive', pan: 0, tilt: 0 })])
+  await clock.run(500)
+  expect(wire.commands.length).toBe(before + 1)
+  const steps = wire.commands
+    .slice(0, before)
+    .map((c) => (c.kind === 'ptDrive' && c.pan === 1 ? c.panStep : 0))
+  // It rises, then the two steps about the wanted speed take turns; never twice the same.
+  expect(steps[0]).toBeLessThan(steps[20]!)
+  expect(new Set(steps.slice(20)).size).toBe(2)
+  expect(steps.every((step, i) => step !== steps[i - 1])).toBe(true)
+  expect(before).toBeLessThanOrEqual(52)
 })
 
 test('zoomed in, the same stick drives slower', async () => {

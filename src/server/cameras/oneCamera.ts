@@ -1,13 +1,27 @@
 /** A camera made of one body, or of several that do different parts of it. */
+import { UPRIGHT } from '../../core/cameras/connection'
+import { turnedPose } from '../../core/cameras/mount'
 import type { HeadProfile } from '../../core/heads/profile'
 import { type Capabilities, type Health, isUsable, type LinkState } from '../../core/live/messages'
+import { aimAt, type Box, frameBox, nudged, type PanTilt, zoomedAbout } from '../../core/optics/aim'
 import { createLens, type Lens } from '../../core/optics/lens'
+import type { View } from '../../core/optics/sphere'
 import type { LivePose, PresetPose } from '../../core/presets/pose'
 import type { Travel } from '../../core/presets/standing'
+import {
+  type Bounds,
+  boundsOf,
+  NO_LIMITS,
+  type Push,
+  type Range,
+  SPEEDS_AT_REST,
+  type Speeds,
+} from '../../core/stick/speeds'
 import type { Body, Goal } from './body'
-import type { Camera, CameraEvents, CameraResult, Sticks } from './camera'
-import { DONE, STICKS_AT_REST } from './camera'
+import type { Camera, CameraEvents, CameraResult, CameraTuning, SubjectOrder } from './camera'
+import { DONE } from './camera'
 import type { Clock } from './clock'
+import { Steering } from './steering'
 import { TravelWatch } from './travelWatch'
 
 /** Which body does what; the same one may stand for all. */
@@ -16,6 +30,14 @@ export interface Parts {
   lens: Body
 }
 
+/** What is left free around a box that is framed, as a share of it on each side. */
+const FRAME_MARGIN = 0
+/** A notch of a wheel this soon after the last goes on from it, ms. */
+const ZOOM_GOES_ON_MS = 700
+const NOT_KNOWN: CameraResult = {
+  ok: false,
+  message: 'It is not known where this camera stands: it does not tell, or has not yet.',
+}
 const HEALTH_EVERY_MS = 1000
 const SAME_NOTICE_MS = 3000
 const STANDBY = 'The camera is in standby. Switch it on first.'
@@ -31,11 +53,22 @@ const WORST_FIRST: readonly LinkState[] = [
   'ready',
 ]
 
+/** The nearest angle within a range; of full turns that are the same, the one that lies within. */
+function nearestWithin(deg: number, { min, max }: Range): number {
+  const same = [deg, deg - 360, deg + 360].find((d) => d >= min && d <= max)
+  return same ?? Math.min(max, Math.max(min, deg))
+}
+
 export class OneCamera implements Camera {
   pose: LivePose | null = null
   private readonly lens: Lens
   private readonly bodies: readonly Body[]
   private readonly one: boolean
+  private readonly steering: Steering
+  private tuning: CameraTuning = { mount: UPRIGHT, limits: NO_LIMITS }
+  private digital = false
+  /** Where the last notch of a wheel leads. */
+  private zooming: { atMs: number; view: View | null } = { atMs: Number.NEGATIVE_INFINITY, view: null }
   private watch: TravelWatch | null = null
   private lastHealth = ''
   private lastCapabilities = ''
@@ -51,6 +84,21 @@ export class OneCamera implements Camera {
   ) {
     this.lens = createLens(profile.lens)
     this.one = parts.head === parts.lens
+    this.steering = new Steering(
+      {
+        profile,
+        lens: this.lens,
+        known: () => {
+          const [h, l] = [parts.head.reading, parts.lens.reading]
+          const { panDeg, tiltDeg, panTiltAtMs } = h
+          return { panDeg, tiltDeg, panTiltAtMs, zoom: l.zoom, zoomAtMs: l.zoomAtMs }
+        },
+        bounds: () => this.bounds,
+        mount: () => this.tuning.mount,
+        apply: (speeds) => this.apply(speeds),
+      },
+      clock,
+    )
     this.bodies = this.one ? [parts.head] : [parts.head, parts.lens]
     for (const body of this.bodies) {
       body.listen({
@@ -81,6 +129,10 @@ export class OneCamera implements Camera {
       position: h.position && l.position,
       power: h.power || l.power,
       home: h.home,
+      onePush: l.onePush,
+      focusAt: l.focusAt,
+      digitalZoom: l.digitalZoom,
+      subject: null,
       memories: 0,
       device: [h.device, l.device].filter(Boolean).join(' with ') || null,
     }
@@ -101,23 +153,94 @@ export class OneCamera implements Camera {
     }
   }
 
-  drive(sticks: Sticks): void {
-    const moves = sticks.pan !== 0 || sticks.tilt !== 0 || sticks.zoom !== 0
-    if (moves && this.watch?.interrupt()) this.tellTravel()
-    const wideHfovDeg = this.lens.hfovDeg(this.lens.wide)
-    const view = { hfovDeg: this.pose?.hfovDeg ?? wideHfovDeg, wideHfovDeg }
-    const { head, lens } = this.parts
-    if (this.one) {
-      head.drive(sticks, view)
-      return
-    }
-    head.drive({ ...STICKS_AT_REST, pan: sticks.pan, tilt: sticks.tilt }, view)
-    lens.drive({ ...STICKS_AT_REST, zoom: sticks.zoom, focus: sticks.focus }, view)
+  configure(tuning: CameraTuning): void {
+    const before = this.tuning.limits
+    this.tuning = tuning
+    const { limits } = tuning
+    const changed = JSON.stringify(before) !== JSON.stringify(limits)
+    if (changed)
+      this.parts.head.keepWithin(
+        this.bounds,
+        Object.values(limits).some((x) => x !== null),
+      )
+  }
+
+  drive(push: Push): void {
+    if (push.pan !== 0 || push.tilt !== 0 || push.zoom !== 0) this.interrupt()
+    this.steering.setPush(push)
+  }
+
+  hold(u: number, v: number): void {
+    if (this.steering.hold(u, v)) this.interrupt()
+    else this.tellNotice('It is not known where this camera stands, so its picture cannot be held.')
+  }
+
+  moveFinger(u: number, v: number): void {
+    this.steering.moveFinger(u, v)
+  }
+
+  release(): void {
+    const target = this.steering.release()
+    // What the hand left off by a little is made good, so that the point is where it was let go.
+    if (target && isUsable(this.health.state)) void this.travelTo({ ...target })
+  }
+
+  aim(u: number, v: number, seconds: number | null): Promise<CameraResult> {
+    return this.turn((view) => aimAt(view, u, v), seconds)
+  }
+
+  nudge(right: number, up: number): Promise<CameraResult> {
+    return this.turn((view) => nudged(view, right, up), null)
+  }
+
+  frame(box: Box, seconds: number | null): Promise<CameraResult> {
+    return this.turn((view) => frameBox(view, box, FRAME_MARGIN, this.profile.lens.aspect), seconds)
+  }
+
+  async zoomAbout(u: number, v: number, factor: number): Promise<CameraResult> {
+    const now = this.clock.now()
+    // Turned notch by notch, a wheel goes on from where the last notch leads.
+    const from = now - this.zooming.atMs < ZOOM_GOES_ON_MS ? this.zooming.view : this.steering.view()
+    if (!from) return NOT_KNOWN
+    const { lens } = this
+    const most = this.bounds.zoomMax
+    const magnification = lens.magnification(lens.zoomForHfov(from.hfovDeg)) * factor
+    const zoom = Math.min(most, Math.max(lens.wide, lens.zoomForMagnification(magnification)))
+    const fov = { hfovDeg: lens.hfovDeg(zoom), vfovDeg: lens.vfovDeg(zoom) }
+    const to = zoomedAbout(from, u, v, fov)
+    this.zooming = { atMs: now, view: { ...to, ...fov } }
+    const seconds = Math.abs(zoom - (this.pose?.zoom ?? zoom)) / this.profile.zoomTravelPerSec
+    return this.go(to, zoom, { panTiltSeconds: Math.max(0.15, seconds) })
+  }
+
+  focusOnce(): Promise<CameraResult> {
+    return this.asked(() => this.parts.lens.focusOnce())
+  }
+
+  focusAt(u: number, v: number): Promise<CameraResult> {
+    return this.asked(() => this.parts.lens.focusAt((1 + u) / 2, (1 - v) / 2))
+  }
+
+  setDigitalZoom(on: boolean): Promise<CameraResult> {
+    return this.asked(async () => {
+      const result = await this.parts.lens.setDigitalZoom(on)
+      if (result.ok) this.digital = on
+      return result
+    })
+  }
+
+  followSubject(order: SubjectOrder): Promise<CameraResult> {
+    return this.asked(() => {
+      this.interrupt()
+      this.steering.yield()
+      return this.parts.head.followSubject(order)
+    })
   }
 
   async recall(presetId: string, pose: PresetPose): Promise<CameraResult> {
-    const refusal = this.refusal()
+    const refusal = this.refusal() ?? this.beyond(pose)
     if (refusal) return refusal
+    this.steering.yield()
     const watch = new TravelWatch(presetId, pose, this.pose, this.profile, this.clock.now())
     this.watch = watch
     const { head, lens } = this.parts
@@ -145,7 +268,8 @@ export class OneCamera implements Camera {
   async home(): Promise<CameraResult> {
     const refusal = this.refusal()
     if (refusal) return refusal
-    if (this.watch?.interrupt()) this.tellTravel()
+    this.interrupt()
+    this.steering.yield()
     return this.parts.head.home()
   }
 
@@ -161,8 +285,103 @@ export class OneCamera implements Camera {
 
   async close(): Promise<void> {
     this.closed = true
+    this.steering.close()
     this.cancelHealth()
     await Promise.all(this.bodies.map((body) => body.close()))
+  }
+
+  private get bounds(): Bounds {
+    return boundsOf(this.profile, this.tuning.limits, this.digital)
+  }
+
+  /** A hand, or an order of another kind, takes the place of a recall. */
+  private interrupt(): void {
+    if (this.watch?.interrupt()) this.tellTravel()
+  }
+
+  private async asked(order: () => Promise<CameraResult>): Promise<CameraResult> {
+    return this.refusal() ?? order()
+  }
+
+  private turn(
+    where: (view: View) => PanTilt & { hfovDeg?: number },
+    seconds: number | null,
+  ): Promise<CameraResult> {
+    return this.asked(async () => {
+      const view = this.steering.view()
+      if (!view) return NOT_KNOWN
+      const to = where(view)
+      const { lens } = this
+      const zoom =
+        to.hfovDeg === undefined
+          ? null
+          : Math.min(lens.tele, Math.max(lens.wide, lens.zoomForHfov(to.hfovDeg)))
+      return this.go(to, zoom, { seconds })
+    })
+  }
+
+  /** Turns to a pose as the operator sees it, and zooms. */
+  private async go(
+    seen: PanTilt,
+    zoom: number | null,
+    pace: { seconds?: number | null; panTiltSeconds?: number },
+  ): Promise<CameraResult> {
+    this.interrupt()
+    this.steering.yield()
+    const { pan, tilt } = this.bounds
+    const head = turnedPose(seen, this.tuning.mount)
+    const panDeg = nearestWithin(head.panDeg, pan)
+    const tiltDeg = Math.min(tilt.max, Math.max(tilt.min, head.tiltDeg))
+    if (Math.abs(panDeg - head.panDeg) % 360 > 0.05 || Math.abs(tiltDeg - head.tiltDeg) > 0.05)
+      this.tellNotice('The camera cannot turn that far: it goes as far as its limits allow.')
+    const timed = pace.seconds ?? null
+    const goal: Goal = { panDeg, tiltDeg }
+    const seconds = timed ?? pace.panTiltSeconds
+    if (seconds !== undefined) goal.seconds = seconds
+    if (zoom === null) return this.travelTo(goal)
+    if (timed === null || !this.parts.lens.zoomsApart) return this.travelTo({ ...goal, zoom })
+    this.steering.glideTo(zoom, timed, () => void this.travelTo({ zoom }))
+    return this.travelTo(goal)
+  }
+
+  private async travelTo(goal: Goal): Promise<CameraResult> {
+    const { head, lens } = this.parts
+    const { zoom, ...angles } = goal
+    const orders = this.one
+      ? [head.goTo(goal)]
+      : [
+          ...(goal.panDeg === undefined ? [] : [head.goTo(angles)]),
+          ...(zoom === undefined ? [] : [lens.goTo({ zoom })]),
+        ]
+    return (await Promise.all(orders)).find((result) => !result.ok) ?? DONE
+  }
+
+  /** A preset that lies beyond the limits is not gone to. */
+  private beyond(pose: PresetPose): CameraResult | null {
+    const { pan, tilt } = this.bounds
+    const slack = 0.05
+    const inside =
+      pose.panDeg >= pan.min - slack &&
+      pose.panDeg <= pan.max + slack &&
+      pose.tiltDeg >= tilt.min - slack &&
+      pose.tiltDeg <= tilt.max + slack
+    return inside
+      ? null
+      : {
+          ok: false,
+          message: 'This preset lies beyond the limits of this camera. Widen them, or store it anew.',
+        }
+  }
+
+  private apply(speeds: Speeds): void {
+    const { head, lens } = this.parts
+    if (this.one) {
+      head.drive(speeds)
+      return
+    }
+    const { panDegPerSec, tiltDegPerSec, zoomPerSec, focus } = speeds
+    head.drive({ ...SPEEDS_AT_REST, panDegPerSec, tiltDegPerSec })
+    lens.drive({ ...SPEEDS_AT_REST, zoomPerSec, focus })
   }
 
   private refusal(): CameraResult | null {

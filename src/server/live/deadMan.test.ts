@@ -1,13 +1,14 @@
-import { STICKS_AT_REST, type Sticks } from '../cameras/camera'
+import type { Push } from '../../core/stick/speeds'
+import { STICKS_AT_REST } from '../cameras/camera'
 import { DeadMan } from './deadMan'
 
-const right: Sticks = { pan: 1, tilt: 0, zoom: 0, focus: 0 }
+const right: Push = { pan: 1, tilt: 0, zoom: 0, focus: 0 }
 
 beforeEach(() => jest.useFakeTimers())
 afterEach(() => jest.useRealTimers())
 
 function setUp() {
-  const driven: [string, Sticks][] = []
+  const driven: [string, Push][] = []
   const clock = {
     now: () => Date.now(),
     wall: () => Date.now(),

@@ -8,6 +8,7 @@ import type { Camera, CameraResult } from '../cameras/camera'
 import { realClock } from '../cameras/clock'
 import type { Fleet } from '../fleet'
 import type { Catalogue } from '../store/catalogue'
+import { Claims, type Holder } from './claims'
 import { DeadMan } from './deadMan'
 
 const PING_EVERY_MS = 5000
@@ -16,8 +17,42 @@ const GATHER_MS = 20
 /** A browser this far behind gets poses no more until it has caught up, bytes. */
 const BEHIND_BYTES = 256 * 1024
 
-/** Recalls a preset by id: the one way for socket and API. */
-export type Recall = (presetId: string) => Promise<CameraResult>
+/** One page, as its claims and its orders know it. */
+interface Browser extends Holder {
+  person: string
+  readonly deadMan: DeadMan
+  tell(message: FromServer): void
+}
+
+type Order = Extract<ToServer, { request: number }>
+type CameraOrder = Exclude<Order, { t: 'recall' }>
+
+function carryOut(camera: Camera, message: CameraOrder): Promise<CameraResult> {
+  switch (message.t) {
+    case 'focusMode':
+      return camera.setFocusMode(message.auto)
+    case 'power':
+      return camera.setPower(message.on)
+    case 'home':
+      return camera.home()
+    case 'aim':
+      return camera.aim(message.u, message.v, message.seconds)
+    case 'frame':
+      return camera.frame(message, message.seconds)
+    case 'nudge':
+      return camera.nudge(message.right, message.up)
+    case 'zoomAbout':
+      return camera.zoomAbout(message.u, message.v, message.factor)
+    case 'focusOnce':
+      return camera.focusOnce()
+    case 'focusAt':
+      return camera.focusAt(message.u, message.v)
+    case 'digitalZoom':
+      return camera.setDigitalZoom(message.on)
+    case 'followSubject':
+      return camera.followSubject(message)
+  }
+}
 
 const posesMessage = (poses: ReadonlyMap<string, LivePose | null>): FromServer => ({
   t: 'poses',
@@ -26,6 +61,8 @@ const posesMessage = (poses: ReadonlyMap<string, LivePose | null>): FromServer =
 
 export class LiveHub {
   private readonly poses = new Map<string, LivePose | null>()
+  private readonly browsers = new Set<Browser>()
+  private readonly claims = new Claims(realClock, (camera, holder) => this.tellClaim(camera, holder))
   private gathering: ReturnType<typeof setTimeout> | null = null
   private readonly boot = randomUUID()
   private readonly sockets = new Set<WebSocket>()
@@ -34,7 +71,6 @@ export class LiveHub {
 
   constructor(
     private readonly fleet: () => Fleet,
-    private readonly recall: Recall,
     private readonly catalogue: Catalogue,
   ) {
     this.heartbeat = setInterval(() => this.ping(), PING_EVERY_MS)
@@ -55,25 +91,37 @@ export class LiveHub {
   accept(socket: WebSocket): void {
     this.sockets.add(socket)
     this.answered.add(socket)
-    const deadMan = new DeadMan(realClock, (camera, sticks) => this.fleet().drive(camera, sticks))
+    const deadMan = new DeadMan(realClock, (camera, push) => this.fleet().drive(camera, push))
     const tell = (message: FromServer) => socket.send(JSON.stringify(message))
+    const browser: Browser = {
+      person: '',
+      tell,
+      deadMan,
+      name: () => browser.person || 'Somebody else',
+      lost: (camera) => deadMan.lose(camera),
+    }
+    this.browsers.add(browser)
     socket.on('pong', () => this.answered.add(socket))
     socket.on('close', () => {
       this.sockets.delete(socket)
+      this.browsers.delete(browser)
       deadMan.letGo()
+      this.claims.leave(browser)
     })
     socket.on('error', () => socket.terminate())
     socket.on('message', (data, binary) => {
       const message = binary ? null : parse(String(data))
       if (!message)
         return tell({ t: 'notice', camera: null, text: 'The page and the server differ: reload the page.' })
-      this.obey(message, deadMan, tell)
+      this.obey(message, browser)
     })
     tell({ t: 'hello', boot: this.boot })
     tell(posesMessage(new Map(this.fleet().all.map(({ row, camera }) => [row.id, camera.pose]))))
     for (const { row, camera } of this.fleet().all) {
       tell({ t: 'health', camera: row.id, health: camera.health, able: camera.capabilities })
       tell({ t: 'travel', camera: row.id, travel: camera.travel })
+      const holder = this.claims.holderOf(row.id)
+      if (holder) tell({ t: 'claim', camera: row.id, holder: holder.name(), mine: false })
     }
   }
 
@@ -100,39 +148,85 @@ export class LiveHub {
     }
   }
 
-  private obey(message: ToServer, deadMan: DeadMan, tell: (message: FromServer) => void): void {
-    const report = (request: number) => (result: CameraResult) =>
-      tell({ t: 'result', request, ok: result.ok, message: result.ok ? null : result.message })
+  private obey(message: ToServer, browser: Browser): void {
+    const { deadMan } = browser
     switch (message.t) {
       case 'stick': {
-        const { pan, tilt, zoom, focus } = message
-        deadMan.stick(message.camera, { pan, tilt, zoom, focus })
+        const { camera, pan, tilt, zoom, focus } = message
+        const rest = pan === 0 && tilt === 0 && zoom === 0 && focus === 0
+        // Letting go is always allowed: it stops no one else.
+        if (rest ? this.claims.holderOf(camera) === browser : this.claims.take(camera, browser))
+          deadMan.stick(camera, { pan, tilt, zoom, focus })
         return
       }
+      case 'finger':
+        this.finger(message, browser)
+        return
       case 'letGo':
         deadMan.letGo()
         return
-      case 'recall':
-        void this.recall(message.preset).then(report(message.request))
+      case 'takeOver':
+        this.claims.takeOver(message.camera, browser)
         return
-      case 'focusMode':
-        void this.order(message.camera, (camera) => camera.setFocusMode(message.auto)).then(
-          report(message.request),
+      case 'person':
+        browser.person = message.name
+        this.claims.renamed(browser)
+        return
+      default:
+        void this.order(message, browser).then((result) =>
+          browser.tell({
+            t: 'result',
+            request: message.request,
+            ok: result.ok,
+            message: result.ok ? null : result.message,
+          }),
         )
-        return
-      case 'power':
-        void this.order(message.camera, (camera) => camera.setPower(message.on)).then(report(message.request))
-        return
-      case 'home':
-        void this.order(message.camera, (camera) => camera.home()).then(report(message.request))
     }
   }
 
-  private order(id: string, act: (camera: Camera) => Promise<CameraResult>): Promise<CameraResult> {
-    const member = this.fleet().get(id)
+  private finger(message: ToServer & { t: 'finger' }, browser: Browser): void {
+    const { camera: id, phase, u, v } = message
+    const camera = this.fleet().get(id)?.camera
+    if (!camera || !this.claims.take(id, browser)) return
+    if (phase === 'up') {
+      browser.deadMan.lifted(id)
+      camera.moveFinger(u, v)
+      camera.release()
+      return
+    }
+    browser.deadMan.held(id)
+    if (phase === 'down') camera.hold(u, v)
+    else camera.moveFinger(u, v)
+  }
+
+  private order(message: Order, browser: Browser): Promise<CameraResult> {
+    if (message.t === 'recall') return this.recall(message.preset, browser)
+    const member = this.fleet().get(message.camera)
     if (!member)
       return Promise.resolve({ ok: false, message: 'This camera is switched off in the desk, or gone.' })
-    return act(member.camera)
+    if (!this.claims.take(message.camera, browser)) return Promise.resolve(this.heldBy(message.camera))
+    return carryOut(member.camera, message)
+  }
+
+  /** Recalls a preset, unless somebody else drives its camera. @param holder null where it comes by the API */
+  async recall(presetId: string, holder: Holder | null): Promise<CameraResult> {
+    const preset = this.catalogue.preset(presetId)
+    if (!preset) return { ok: false, message: 'This preset is not there any more.' }
+    const { cameraId } = preset
+    const member = this.fleet().get(cameraId)
+    if (!member) return { ok: false, message: 'Its camera is not in the list any more.' }
+    if (!this.claims.take(cameraId, holder)) return this.heldBy(cameraId)
+    return member.camera.recall(preset.id, preset.pose)
+  }
+
+  private heldBy(camera: string): CameraResult {
+    const name = this.claims.holderOf(camera)?.name() ?? 'Somebody else'
+    return { ok: false, message: `${name} drives this camera. Take it over first, or wait two seconds.` }
+  }
+
+  private tellClaim(camera: string, holder: Holder | null): void {
+    for (const browser of this.browsers)
+      browser.tell({ t: 'claim', camera, holder: holder?.name() ?? null, mine: holder === browser })
   }
 
   /** Stored data changed: every page reads it again. */

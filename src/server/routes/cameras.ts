@@ -4,6 +4,7 @@ import { validator } from 'hono-openapi'
 import * as v from 'valibot'
 import { CameraSettings, Connection, SECRET_NAMES, Secrets } from '../../core/cameras/connection'
 import { camerasToCsv } from '../../core/formats/cameraCsv'
+import { Edge, limitsWith } from '../cameras/limits'
 import { Outcome } from '../finding/outcome'
 import { tryCamera } from '../finding/tryCamera'
 import {
@@ -14,6 +15,7 @@ import {
   numberByAddress,
   orderCameras,
   restoreCamera,
+  setLimits,
 } from '../store/cameras'
 import { Done, documented, type Problem } from './answers'
 import type { Deps } from './deps'
@@ -116,6 +118,30 @@ export function cameraRoutes({ db, secrets: box, catalogue, fleet, changed }: De
       async (c) => {
         if (!(await restoreCamera(db, c.req.valid('param').id)))
           return c.json<Problem, 404>({ error: GONE }, 404)
+        await changed()
+        return c.json({ ok: true as const }, 200)
+      },
+    )
+    .post(
+      '/:id/limits',
+      documented('Set an edge of the range in which a camera may be driven, where it stands now', Done, {
+        404: 'No such camera',
+        409: 'It is not known where it stands, or the edges would cross',
+      }),
+      validator('param', Id),
+      validator('json', v.object({ edge: Edge })),
+      async (c) => {
+        const { id } = c.req.valid('param')
+        const member = fleet().get(id)
+        if (!member) return c.json<Problem, 404>({ error: GONE }, 404)
+        const limits = limitsWith(
+          member.row.limits,
+          c.req.valid('json').edge,
+          member.camera.pose,
+          member.row.mount,
+        )
+        if (typeof limits === 'string') return c.json<Problem, 409>({ error: limits }, 409)
+        await setLimits(db, id, limits)
         await changed()
         return c.json({ ok: true as const }, 200)
       },

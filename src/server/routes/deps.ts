@@ -1,7 +1,8 @@
 /** What all routes share. */
+
+import type { CameraResult } from '../cameras/camera'
 import type { Finder } from '../finding/finder'
 import type { Fleet } from '../fleet'
-import type { Recall } from '../live/liveSocket'
 import type { Catalogue } from '../store/catalogue'
 import type { Database } from '../store/database'
 import type { SecretBox } from '../store/secrets'
@@ -14,7 +15,7 @@ export interface Deps {
   fleet: () => Fleet
   finder: Finder
   imports: Imports
-  recall: Recall
+  recall(presetId: string): Promise<CameraResult>
   databaseAnswers: () => Promise<boolean>
   /** Stored data changed: the cameras and every page follow. */
   changed: () => Promise<void>

@@ -3,6 +3,7 @@ import { and, asc, eq, isNull, sql } from 'drizzle-orm'
 import type { CameraSettings, Secrets } from '../../core/cameras/connection'
 import { SECRET_NAMES } from '../../core/cameras/connection'
 import { byAddress } from '../../core/cameras/order'
+import type { Limits } from '../../core/stick/speeds'
 import type { Database } from './database'
 import { camera } from './schema'
 import type { SecretBox } from './secrets'
@@ -135,4 +136,14 @@ export async function numberByAddress(db: Database, venueId: string): Promise<vo
         .where(eq(camera.id, row.id))
     }
   })
+}
+
+/** @returns false where it is not there */
+export async function setLimits(db: Database, id: string, limits: Limits | null): Promise<boolean> {
+  const rows = await db
+    .update(camera)
+    .set({ limits })
+    .where(and(eq(camera.id, id), isNull(camera.deletedAt)))
+    .returning({ id: camera.id })
+  return rows.length > 0
 }

@@ -96,7 +96,7 @@ function warningsOf(row: CameraRow, secrets: Secrets): string[] {
 }
 
 function cameraView(row: CameraRow, secrets: Secrets): CameraView {
-  const { id, number, name, enabled, connection, headProfile, picture, mount, pageUrl } = row
+  const { id, number, name, enabled, connection, headProfile, picture, mount, limits, pageUrl } = row
   return {
     id,
     number,
@@ -106,6 +106,7 @@ function cameraView(row: CameraRow, secrets: Secrets): CameraView {
     headProfile,
     picture,
     mount,
+    limits,
     pageUrl,
     passwords: { link: !!secrets.link, lens: !!secrets.lens, picture: !!secrets.picture },
     warnings: warningsOf(row, secrets),

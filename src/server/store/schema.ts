@@ -16,6 +16,8 @@ import {
 } from 'drizzle-orm/pg-core'
 import type { Connection, Mount, Picture } from '../../core/cameras/connection'
 import type { CommandSet } from '../../core/commands/commandSet'
+import type { Controls } from '../../core/controls/controls'
+import type { Limits } from '../../core/stick/speeds'
 
 const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
 const id = () => uuid('id').primaryKey().defaultRandom()
@@ -65,6 +67,8 @@ export const camera = pgTable(
     headProfile: text('head_profile').notNull(),
     picture: jsonb('picture').$type<Picture>().notNull(),
     mount: jsonb('mount').$type<Mount>().notNull(),
+    /** The range in which it may be driven; null where none was set. */
+    limits: jsonb('limits').$type<Limits>(),
     pageUrl: text('page_url'),
     /** Passwords, sealed with a key outside the database. */
     secrets: text('secrets'),
@@ -136,3 +140,11 @@ export const presetVersion = pgTable(
   },
   (t) => [primaryKey({ columns: [t.presetId, t.version] })],
 )
+
+/** Whoever sits at a desk, with the controls as they like them. */
+export const person = pgTable('person', {
+  id: id(),
+  name: text('name').notNull(),
+  controls: jsonb('controls').$type<Controls>().notNull(),
+  createdAt: createdAt(),
+})

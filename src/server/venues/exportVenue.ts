@@ -43,7 +43,7 @@ export async function exportVenue(db: Database, venueId: string): Promise<VenueB
   if (!found) return null
   const rows = await readCameras(db, venueId)
   const cameras = rows.map(
-    ({ id, order, number, name, enabled, connection, headProfile, picture: source, mount, pageUrl }) => ({
+    ({
       id,
       order,
       number,
@@ -53,6 +53,19 @@ export async function exportVenue(db: Database, venueId: string): Promise<VenueB
       headProfile,
       picture: source,
       mount,
+      limits,
+      pageUrl,
+    }) => ({
+      id,
+      order,
+      number,
+      name,
+      enabled,
+      connection,
+      headProfile,
+      picture: source,
+      mount,
+      limits,
       pageUrl,
     }),
   )

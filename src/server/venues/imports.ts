@@ -36,7 +36,14 @@ export class Imports {
     const cameras = listed.map(({ settings, keepPicture }, i) => {
       const before = known.get(settings.number)
       const picture = keepPicture ? (before?.picture ?? { kind: 'none' as const }) : settings.picture
-      return { ...settings, picture, id: before?.id ?? randomUUID(), order: before?.order ?? 1000 + i }
+      const limits = before?.limits ?? null
+      return {
+        ...settings,
+        picture,
+        limits,
+        id: before?.id ?? randomUUID(),
+        order: before?.order ?? 1000 + i,
+      }
     })
     const ids = new Set(cameras.map((c) => c.id))
     // A list says nothing of presets: those of its cameras stay.

@@ -23,6 +23,7 @@ const file: VenueFile = {
       headProfile: 'marsh-20x',
       picture: { kind: 'none' },
       mount: { upsideDown: false, mirrored: false },
+      limits: { panMinDeg: -30, panMaxDeg: null, tiltMinDeg: null, tiltMaxDeg: 20 },
       pageUrl: null,
     },
   ],

@@ -20,8 +20,13 @@ export class Axis {
 
   constructor(
     public position: number,
-    private readonly limits: AxisLimits,
+    private limits: AxisLimits,
   ) {}
+
+  /** Other ends than before. */
+  bound(min: number, max: number): void {
+    this.limits = { ...this.limits, min, max }
+  }
 
   /** Runs at a speed until told otherwise; 0 brakes to a stop. */
   drive(velocity: number): void {

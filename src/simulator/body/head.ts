@@ -3,6 +3,7 @@ import { type HeadProfile, topSpeed } from '../../core/heads/profile'
 import { createLens, type Lens } from '../../core/optics/lens'
 import { Axis } from './axis'
 import { Focus } from './focus'
+import { SubjectFollow } from './subject'
 
 export interface BodyPose {
   panDeg: number
@@ -25,6 +26,11 @@ export class Head {
   readonly lens: Lens
   power = true
   tallyLamp = false
+  /** Where it was told to focus, shares from the left and the top; null for the middle. */
+  focusAt: { x: number; y: number } | null = null
+  readonly subject: SubjectFollow
+  private digital = false
+  private range: { panMin: number; panMax: number; tiltMin: number; tiltMax: number }
   private readonly memories = new Map<number, Memory>()
   private advancedAtMs: number
 
@@ -42,13 +48,42 @@ export class Head {
     this.pan = axis(profile.pan, start.panDeg)
     this.tilt = axis(profile.tilt, start.tiltDeg)
     this.lens = createLens(profile.lens)
+    const { pan, tilt } = profile
+    this.range = { panMin: pan.minDeg, panMax: pan.maxDeg, tiltMin: tilt.minDeg, tiltMax: tilt.maxDeg }
     const { wide, tele } = this.lens
     this.zoom = new Axis(start.zoom, { min: wide, max: tele, accel: ZOOM_ACCEL, step: 1 })
+    this.subject = new SubjectFollow(this)
     this.advancedAtMs = nowMs
   }
 
   get moving(): boolean {
     return this.pan.moving || this.tilt.moving || this.zoom.moving
+  }
+
+  /** As far as the zoom goes now. */
+  get zoomEnd(): number {
+    return this.digital ? (this.profile.lens.digital?.to ?? this.lens.tele) : this.lens.tele
+  }
+
+  setDigital(on: boolean): void {
+    this.digital = on
+    this.zoom.bound(this.lens.wide, this.zoomEnd)
+    if (this.zoom.position > this.zoomEnd) this.zoom.goTo(this.zoomEnd, this.profile.zoomTravelPerSec)
+  }
+
+  /** Sets a corner of the range in which it may turn, degrees; null for the head's own. */
+  limit(corner: 'upRight' | 'downLeft', at: { pan: number; tilt: number } | null): void {
+    const { pan, tilt } = this.profile
+    const high = corner === 'upRight'
+    const [panAt, tiltAt] = [
+      at?.pan ?? (high ? pan.maxDeg : pan.minDeg),
+      at?.tilt ?? (high ? tilt.maxDeg : tilt.minDeg),
+    ]
+    this.range = high
+      ? { ...this.range, panMax: panAt, tiltMax: tiltAt }
+      : { ...this.range, panMin: panAt, tiltMin: tiltAt }
+    this.pan.bound(this.range.panMin, this.range.panMax)
+    this.tilt.bound(this.range.tiltMin, this.range.tiltMax)
   }
 
   get hfovDeg(): number {
@@ -59,10 +94,22 @@ export class Head {
     const seconds = (nowMs - this.advancedAtMs) / 1000
     if (seconds <= 0) return
     this.advancedAtMs = nowMs
+    this.subject.advance(seconds)
     this.pan.advance(seconds)
     this.tilt.advance(seconds)
     this.zoom.advance(seconds)
-    if (this.power) this.focus.advance(seconds, this.distanceAlong(this.pan.position, this.tilt.position))
+    if (this.power) this.focus.advance(seconds, this.distance())
+  }
+
+  /** Metres to what it focuses on: the middle of the picture, or the place it was told. */
+  private distance(): number {
+    if (this.focus.auto || this.pan.moving || this.tilt.moving) this.focusAt = null
+    const { x, y } = this.focusAt ?? { x: 0.5, y: 0.5 }
+    const vfovDeg = this.hfovDeg / this.profile.lens.aspect
+    return this.distanceAlong(
+      this.pan.position + (x - 0.5) * this.hfovDeg,
+      this.tilt.position + (0.5 - y) * vfovDeg,
+    )
   }
 
   /** Power came back: a head finds its middle first, and forgets nothing but where it was. */

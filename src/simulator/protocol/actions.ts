@@ -1,4 +1,5 @@
 /** What a VISCA command does to a stand-in's body, and when it is done. */
+import type { ExtraOrder } from '../../core/heads/extras'
 import type { ViscaCommand } from '../../core/visca/commands'
 import type { Answer, InquiryKind } from '../../core/visca/inquiries'
 import type { Head } from '../body/head'
@@ -57,6 +58,8 @@ export function perform(head: Head, command: ViscaCommand): Outcome {
   const { pan, tilt, zoomSpeedsPerSec, zoomTravelPerSec } = head.profile
   switch (command.kind) {
     case 'ptDrive': {
+      // A hand on the stick ends what the head does by itself.
+      if (command.pan || command.tilt) head.subject.on = false
       const panSpeed = pan.speedsDegPerSec[command.panStep - 1]
       const tiltSpeed = tilt.speedsDegPerSec[command.tiltStep - 1]
       if ((command.pan && !panSpeed) || (command.tilt && !tiltSpeed)) return 'refused'
@@ -78,7 +81,7 @@ export function perform(head: Head, command: ViscaCommand): Outcome {
       head.zoom.drive(command.direction * zoomSpeedsPerSec[command.step]!)
       return AT_ONCE
     case 'zoomTo':
-      if (command.position < head.lens.wide || command.position > head.lens.tele) return 'refused'
+      if (command.position < head.lens.wide || command.position > head.zoomEnd) return 'refused'
       head.zoom.goTo(command.position, zoomTravelPerSec)
       return { done: () => !head.zoom.hasGoal }
     case 'focusDrive':
@@ -100,9 +103,32 @@ export function perform(head: Head, command: ViscaCommand): Outcome {
     case 'tallyLamp':
       head.tallyLamp = command.on
       return AT_ONCE
+    case 'digitalZoom':
+      head.setDigital(command.on)
+      return AT_ONCE
+    case 'limitSet': {
+      const at = { pan: command.pan / pan.unitsPerDeg, tilt: command.tilt / tilt.unitsPerDeg }
+      head.limit(command.corner, at)
+      return AT_ONCE
+    }
+    case 'limitClear':
+      head.limit(command.corner, null)
+      return AT_ONCE
     case 'cancel':
+    case 'extra':
       return 'refused'
   }
+}
+
+/** Carries out one of the head's own. */
+export function performExtra(head: Head, order: ExtraOrder): Outcome {
+  if (!head.power) return 'refused'
+  if (order.kind === 'focusAt') {
+    head.focusAt = { x: order.x / 100, y: order.y / 100 }
+    head.focus.once()
+  } else if (order.kind === 'subject') head.subject.on = order.on
+  else head.subject[order.kind] = order.level
+  return AT_ONCE
 }
 
 function performMemory(head: Head, action: 'clear' | 'set' | 'recall', slot: number): Outcome {

@@ -2,11 +2,12 @@
  * The camera's side of VISCA without I/O and without framing: packets in, packets out. Two sockets; a
  * command that runs is completed later. Each reply carries the tag of what it answers.
  */
+import { readExtra } from '../../core/heads/extras'
 import { decodeCommand, type ViscaCommand } from '../../core/visca/commands'
 import { decodeInquiry, encodeAnswer } from '../../core/visca/inquiries'
 import { encodeReply, type ReplyError } from '../../core/visca/replies'
 import type { Head } from '../body/head'
-import { answerTo, type Group, groupsOf, halt, perform } from './actions'
+import { answerTo, type Group, groupsOf, halt, perform, performExtra } from './actions'
 
 export interface Tagged {
   tag: number
@@ -79,7 +80,7 @@ export class ViscaDevice {
 
   private act(packet: Uint8Array, tag: number): Tagged[] {
     const command = decodeCommand(packet)
-    if (!command) return this.error(tag, 'syntax')
+    if (!command) return this.own(packet, tag)
     if (command.kind === 'cancel') return this.cancel(tag, command.socket)
     const groups = groupsOf(command)
     if (!this.parts.lens && !groups.includes('panTilt') && command.kind !== 'power')
@@ -99,6 +100,14 @@ export class ViscaDevice {
     if (outcome.done() && !this.neverComplete) replies.push(this.reply(tag, { kind: 'completed', socket }))
     else this.running.push({ socket, tag, groups, done: outcome.done })
     return replies
+  }
+
+  /** Commands of this head's own. */
+  private own(packet: Uint8Array, tag: number): Tagged[] {
+    const order = readExtra(packet, this.head.profile.extras)
+    if (!order) return this.error(tag, 'syntax')
+    if (performExtra(this.head, order) === 'refused') return this.error(tag, 'not-executable', 1)
+    return [this.reply(tag, { kind: 'ack', socket: 1 }), this.reply(tag, { kind: 'completed', socket: 1 })]
   }
 
   private cancel(tag: number, socket: number): Tagged[] {

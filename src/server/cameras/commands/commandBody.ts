@@ -8,11 +8,11 @@ import {
   unitsToAngle,
   unitsToLens,
 } from '../../../core/commands/units'
-import type { HeadProfile } from '../../../core/heads/profile'
+import { type HeadProfile, topSpeed } from '../../../core/heads/profile'
 import type { Capabilities, Health } from '../../../core/live/messages'
-import { DEFAULT_FEEL, shapeAxis, stickSpeeds, zoomScale } from '../../../core/stick/shape'
-import { type Body, type BodyEvents, type Goal, NOTHING_READ, type Reading, type View } from '../body'
-import { type CameraResult, DONE, STICKS_AT_REST, type Sticks } from '../camera'
+import { SPEEDS_AT_REST, type Speeds } from '../../../core/stick/speeds'
+import { type Body, type BodyEvents, type Goal, NOTHING_READ, type Reading } from '../body'
+import { CANNOT, type CameraResult, DONE } from '../camera'
 import type { Clock } from '../clock'
 import { DeviceFault } from '../deviceFault'
 import { LaneSender } from '../laneSender'
@@ -41,14 +41,15 @@ export interface CommandParts {
 }
 
 export class CommandBody implements Body {
+  readonly zoomsApart = true
   reading: Reading = NOTHING_READ
   private readonly wire: Wire
   private readonly link: RequestHealth
   private readonly lanes: Record<'drive' | 'zoom' | 'focus', LaneSender>
   private readonly last = new Map<string, string>()
   private events: BodyEvents = { reading: () => {}, health: () => {}, notice: () => {} }
-  private sticks = STICKS_AT_REST
-  private view: View = { hfovDeg: 60, wideHfovDeg: 60 }
+  private speeds: Speeds = SPEEDS_AT_REST
+  private pollingFast = false
   private busyUntilMs = 0
   private changedAtMs = { panTilt: 0, zoom: 0 }
   private cancelPoll: () => void = () => {}
@@ -99,33 +100,37 @@ export class CommandBody implements Body {
       position: (!this.parts.head || (tells('pan') && tells('tilt'))) && (!this.parts.lens || tells('zoom')),
       power: !!actions.powerOn && !!actions.standby,
       home: this.parts.head && !!actions.home,
+      onePush: false,
+      focusAt: false,
+      digitalZoom: false,
+      subject: null,
       memories: 0,
       device: this.set.name,
     }
   }
 
-  drive(sticks: Sticks, view: View): void {
-    this.sticks = sticks
-    this.view = view
-    const { set, parts } = this
+  drive(speeds: Speeds): void {
+    this.speeds = speeds
+    const { set, parts, profile } = this
+    const share = (speed: number, top: number) => Math.max(-1, Math.min(1, speed / top))
     if (parts.head && set.actions.drive) {
-      const share = zoomScale(view.hfovDeg, view.wideHfovDeg, DEFAULT_FEEL.zoomFloor)
-      const speed = stickSpeeds({ x: sticks.pan, y: sticks.tilt }, share, DEFAULT_FEEL)
-      const [x, y] = [
-        speed.panDegPerSec / DEFAULT_FEEL.topDegPerSec,
-        speed.tiltDegPerSec / DEFAULT_FEEL.topDegPerSec,
-      ]
+      const x = share(speeds.panDegPerSec, topSpeed(profile.pan))
+      const y = share(speeds.tiltDegPerSec, topSpeed(profile.tilt))
       this.lane('drive', x === 0 && y === 0, {
         ...driveValues(set, 'pan', x),
         ...driveValues(set, 'tilt', y),
       })
     }
+    const { zoomSpeedsPerSec } = profile
+    const lens = {
+      zoom: share(speeds.zoomPerSec, zoomSpeedsPerSec[zoomSpeedsPerSec.length - 1]!),
+      focus: speeds.focus,
+    }
     for (const axis of ['zoom', 'focus'] as const) {
       if (!parts.lens || !set.actions[axis]) continue
-      const x = shapeAxis(sticks[axis], DEFAULT_FEEL)
-      this.lane(axis, x === 0, driveValues(set, axis, x))
+      this.lane(axis, lens[axis] === 0, driveValues(set, axis, lens[axis]))
     }
-    if (sticks.pan || sticks.tilt || sticks.zoom) this.pollSoon()
+    if (this.moves && !this.pollingFast) this.pollSoon()
   }
 
   async goTo(goal: Goal): Promise<CameraResult> {
@@ -171,12 +176,18 @@ export class CommandBody implements Body {
     return this.order('home', {})
   }
 
+  focusOnce = async (): Promise<CameraResult> => CANNOT('focus once when told')
+  focusAt = async (): Promise<CameraResult> => CANNOT('focus on a place')
+  setDigitalZoom = async (): Promise<CameraResult> => CANNOT('switch its digital zoom')
+  followSubject = async (): Promise<CameraResult> => CANNOT('follow a subject by itself')
+  keepWithin(): void {}
+
   readSoon(): void {
     this.pollSoon()
   }
 
   async close(): Promise<void> {
-    this.drive(STICKS_AT_REST, this.view)
+    this.drive(SPEEDS_AT_REST)
     const lanes = Object.values(this.lanes)
     for (let i = 0; i < 25 && lanes.some((lane) => lane.stopPending); i++) {
       await new Promise<void>((resolve) => this.clock.after(20, resolve))
@@ -228,10 +239,15 @@ export class CommandBody implements Body {
     )
   }
 
-  /** Back again: what it did meanwhile is not known, so it is told how the sticks stand now. */
+  /** Back again: what it did meanwhile is not known, so it is told what is wanted now. */
   private regain(): void {
     for (const name of [...this.last.keys()]) this.last.set(name, '')
-    this.drive(this.sticks, this.view)
+    this.drive(this.speeds)
+  }
+
+  private get moves(): boolean {
+    const { panDegPerSec, tiltDegPerSec, zoomPerSec } = this.speeds
+    return panDegPerSec !== 0 || tiltDegPerSec !== 0 || zoomPerSec !== 0
   }
 
   private pollIn(ms: number): void {
@@ -260,9 +276,12 @@ export class CommandBody implements Body {
         if (!values) throw new DeviceFault('nonsense', 'The camera answers, but not as its command set says.')
         this.take(values, (from + this.clock.now()) / 2)
       }
-      const held = this.sticks.pan || this.sticks.tilt || this.sticks.zoom
       const busy =
-        held || this.reading.panTiltMoving || this.reading.zoomMoving || this.clock.now() < this.busyUntilMs
+        this.moves ||
+        this.reading.panTiltMoving ||
+        this.reading.zoomMoving ||
+        this.clock.now() < this.busyUntilMs
+      this.pollingFast = busy
       next = busy ? POLL_MOVING_MS : POLL_IDLE_MS
     } catch {
       this.link.check()

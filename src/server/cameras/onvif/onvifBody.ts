@@ -3,10 +3,10 @@ import type { HeadProfile } from '../../../core/heads/profile'
 import { topSpeed } from '../../../core/heads/profile'
 import type { Capabilities, Health } from '../../../core/live/messages'
 import * as onvif from '../../../core/onvif/messages'
-import { DEFAULT_FEEL, shapeAxis, stickSpeeds, zoomScale } from '../../../core/stick/shape'
-import type { Body, BodyEvents, Goal, Reading, View } from '../body'
+import { SPEEDS_AT_REST, type Speeds } from '../../../core/stick/speeds'
+import type { Body, BodyEvents, Goal, Reading } from '../body'
 import { NOTHING_READ } from '../body'
-import { type CameraResult, DONE, STICKS_AT_REST, type Sticks } from '../camera'
+import { CANNOT, type CameraResult, DONE } from '../camera'
 import type { Clock } from '../clock'
 import type { DeviceFault } from '../deviceFault'
 import { LaneSender } from '../laneSender'
@@ -33,6 +33,8 @@ const scale = (x: number, a: Ends, b: Ends) => b.min + ((x - a.min) / (a.max - a
 const within = (x: number, { min, max }: Ends) => Math.min(max, Math.max(min, x))
 
 export class OnvifBody implements Body {
+  /** Its pan, tilt and zoom are driven by one request. */
+  readonly zoomsApart = false
   reading: Reading = NOTHING_READ
   private readonly client: OnvifClient
   private readonly link: RequestHealth
@@ -42,8 +44,8 @@ export class OnvifBody implements Body {
   private events: BodyEvents = { reading: () => {}, health: () => {}, notice: () => {} }
   private lastMove = ''
   private lastFocus = 0
-  private held = STICKS_AT_REST
-  private view: View = { hfovDeg: 60, wideHfovDeg: 60 }
+  private held: Speeds = SPEEDS_AT_REST
+  private pollingFast = false
   private polls = 0
   private busyUntilMs = 0
   private changedAtMs = { panTilt: 0, zoom: 0 }
@@ -93,17 +95,20 @@ export class OnvifBody implements Body {
       position: device?.node?.absolute ?? true,
       power: false,
       home: device?.node?.home ?? false,
+      onePush: false,
+      focusAt: false,
+      digitalZoom: false,
+      subject: null,
       memories: device?.node?.presets ?? 0,
       device: device?.name ?? null,
     }
   }
 
-  drive(sticks: Sticks, view: View): void {
-    this.view = view
-    this.held = sticks
+  drive(speeds: Speeds): void {
+    this.held = speeds
     this.sendMove(false)
-    this.sendFocus(sticks.focus)
-    if (sticks.pan || sticks.tilt || sticks.zoom) this.pollSoon()
+    this.sendFocus(speeds.focus)
+    if (this.moves && !this.pollingFast) this.pollSoon()
   }
 
   async goTo(goal: Goal): Promise<CameraResult> {
@@ -147,13 +152,19 @@ export class OnvifBody implements Body {
     return this.order(() => this.ptz(onvif.goHome(device.profile)))
   }
 
+  focusOnce = async (): Promise<CameraResult> => CANNOT('focus once when told')
+  focusAt = async (): Promise<CameraResult> => CANNOT('focus on a place')
+  setDigitalZoom = async (): Promise<CameraResult> => CANNOT('switch its digital zoom')
+  followSubject = async (): Promise<CameraResult> => CANNOT('follow a subject by itself')
+  keepWithin(): void {}
+
   readSoon(): void {
     this.polls = 0
     this.pollSoon()
   }
 
   async close(): Promise<void> {
-    this.drive(STICKS_AT_REST, this.view)
+    this.drive(SPEEDS_AT_REST)
     for (let i = 0; i < 25 && (this.move.stopPending || this.focus.stopPending); i++) {
       await new Promise<void>((resolve) => this.clock.after(20, resolve))
     }
@@ -213,14 +224,20 @@ export class OnvifBody implements Body {
     return this.order(() => this.imaging(onvif.focusTo(device.videoSource, at)))
   }
 
+  private get moves(): boolean {
+    const { panDegPerSec, tiltDegPerSec, zoomPerSec } = this.held
+    return panDegPerSec !== 0 || tiltDegPerSec !== 0 || zoomPerSec !== 0
+  }
+
   private velocity(): onvif.Velocity {
-    const { pan, tilt, zoom } = this.held
-    const share = zoomScale(this.view.hfovDeg, this.view.wideHfovDeg, DEFAULT_FEEL.zoomFloor)
-    const speeds = stickSpeeds({ x: pan, y: tilt }, share, DEFAULT_FEEL)
+    const { panDegPerSec, tiltDegPerSec, zoomPerSec } = this.held
+    const { pan, tilt, zoomSpeedsPerSec } = this.profile
+    const share = (speed: number, top: number) =>
+      Math.round(within(speed / top, { min: -1, max: 1 }) * 1000) / 1000
     return {
-      pan: within(speeds.panDegPerSec / topSpeed(this.profile.pan), { min: -1, max: 1 }),
-      tilt: within(speeds.tiltDegPerSec / topSpeed(this.profile.tilt), { min: -1, max: 1 }),
-      zoom: shapeAxis(zoom, DEFAULT_FEEL),
+      pan: share(panDegPerSec, topSpeed(pan)),
+      tilt: share(tiltDegPerSec, topSpeed(tilt)),
+      zoom: share(zoomPerSec, zoomSpeedsPerSec[zoomSpeedsPerSec.length - 1]!),
     }
   }
 
@@ -243,9 +260,8 @@ export class OnvifBody implements Body {
     if (!stop) this.cancelRepeat = this.clock.after(REPEAT_MS, () => this.sendMove(true))
   }
 
-  private sendFocus(deflection: number): void {
+  private sendFocus(speed: number): void {
     const { device } = this
-    const speed = shapeAxis(deflection, DEFAULT_FEEL)
     if (!device?.services.imaging || speed === this.lastFocus) return
     this.lastFocus = speed
     const body =
@@ -284,8 +300,8 @@ export class OnvifBody implements Body {
       await this.read(this.device)
       const busy =
         this.reading.panTiltMoving || this.reading.zoomMoving || this.clock.now() < this.busyUntilMs
-      const held = this.held.pan || this.held.tilt || this.held.zoom
-      next = busy || held ? POLL_MOVING_MS : POLL_IDLE_MS
+      this.pollingFast = busy || this.moves
+      next = this.pollingFast ? POLL_MOVING_MS : POLL_IDLE_MS
     } catch (error) {
       // Whatever it is, the next poll finds out; a device that was set up anew is described anew.
       if ((error as DeviceFault).kind !== 'network') this.device = null

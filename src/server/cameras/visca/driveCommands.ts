@@ -1,41 +1,60 @@
-/** From stick deflections to VISCA drive commands for a given head, at a given zoom. */
+/** From wanted speeds to VISCA drive commands for a given head. */
 import type { HeadProfile } from '../../../core/heads/profile'
-import { type Feel, shapeAxis, stickSpeeds, zoomScale } from '../../../core/stick/shape'
-import { nearestStep } from '../../../core/stick/steps'
+import { DITHER_AT_REST, dither } from '../../../core/stick/dither'
+import type { Speeds } from '../../../core/stick/speeds'
 import type { Direction, ViscaCommand } from '../../../core/visca/commands'
 import type { Lane } from '../../../core/visca/sessionTypes'
-import type { Sticks } from '../camera'
 
-const direction = (value: number, step: number): Direction => (step === 0 ? 0 : value > 0 ? 1 : -1)
+/** A zoom motor follows within a tick, lens units per second squared. */
+const ZOOM_ACCEL = 60_000
 
-/** Steps 0..7 of zoom and focus: evenly over the deflection, slowest first. */
-function variableStep(value: number): number {
-  return value === 0 ? 0 : Math.min(7, Math.floor(Math.abs(value) * 8))
-}
+const direction = (value: number): Direction => (value === 0 ? 0 : value > 0 ? 1 : -1)
 
-export function driveCommands(
-  sticks: Sticks,
-  profile: HeadProfile,
-  fov: { hfovDeg: number; wideHfovDeg: number },
-  feel: Feel,
-): Record<Lane, ViscaCommand> {
-  const scale = zoomScale(fov.hfovDeg, fov.wideHfovDeg, feel.zoomFloor)
-  const speeds = stickSpeeds({ x: sticks.pan, y: sticks.tilt }, scale, feel)
-  const panStep = nearestStep(speeds.panDegPerSec, profile.pan.speedsDegPerSec)
-  const tiltStep = nearestStep(speeds.tiltDegPerSec, profile.tilt.speedsDegPerSec)
-  const zoom = shapeAxis(sticks.zoom, feel)
-  const focus = shapeAxis(sticks.focus, feel)
-  return {
-    panTilt: {
-      kind: 'ptDrive',
-      // A speed of zero is not allowed on the wire, not even for an axis that stands still.
-      panStep: Math.max(1, panStep),
-      tiltStep: Math.max(1, tiltStep),
-      pan: direction(speeds.panDegPerSec, panStep),
-      tilt: direction(speeds.tiltDegPerSec, tiltStep),
-    },
-    zoom: { kind: 'zoomDrive', direction: zoom === 0 ? 0 : zoom > 0 ? 1 : -1, step: variableStep(zoom) },
-    focus: { kind: 'focusDrive', direction: focus === 0 ? 0 : focus > 0 ? 1 : -1, step: variableStep(focus) },
+/** Steps 0..7 of the focus: evenly over the push, slowest first. */
+const focusStep = (push: number) => (push === 0 ? 0 : Math.min(7, Math.floor(Math.abs(push) * 8)))
+
+/** Keeps what each axis is told, so that the mean of its steps is the speed that was wanted. */
+export class DriveCommands {
+  private pan = DITHER_AT_REST
+  private tilt = DITHER_AT_REST
+  private zoom = DITHER_AT_REST
+
+  /** @param holdMs how long a step is held at least */
+  constructor(
+    private readonly profile: HeadProfile,
+    private readonly holdMs: number,
+  ) {}
+
+  next(speeds: Speeds, nowMs: number): Record<Lane, ViscaCommand> {
+    const { pan, tilt, zoomSpeedsPerSec } = this.profile
+    const { holdMs } = this
+    this.pan = dither(this.pan, speeds.panDegPerSec, pan.speedsDegPerSec, pan.accelDegPerSec2, nowMs, holdMs)
+    this.tilt = dither(
+      this.tilt,
+      speeds.tiltDegPerSec,
+      tilt.speedsDegPerSec,
+      tilt.accelDegPerSec2,
+      nowMs,
+      holdMs,
+    )
+    this.zoom = dither(this.zoom, speeds.zoomPerSec, zoomSpeedsPerSec, ZOOM_ACCEL, nowMs, holdMs)
+    const focus = speeds.focus
+    return {
+      panTilt: {
+        kind: 'ptDrive',
+        // A speed of zero is not allowed on the wire, not even for an axis that stands still.
+        panStep: Math.max(1, Math.abs(this.pan.step)),
+        tiltStep: Math.max(1, Math.abs(this.tilt.step)),
+        pan: direction(this.pan.step),
+        tilt: direction(this.tilt.step),
+      },
+      zoom: {
+        kind: 'zoomDrive',
+        direction: direction(this.zoom.step),
+        step: Math.max(0, Math.abs(this.zoom.step) - 1),
+      },
+      focus: { kind: 'focusDrive', direction: direction(focus), step: focusStep(focus) },
+    }
   }
 }
 

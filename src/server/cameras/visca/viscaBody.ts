@@ -1,14 +1,18 @@
 /** The driver for devices that speak VISCA: a session on a port, kept fed with inquiries. */
+
+import { extraBytes } from '../../../core/heads/extras'
 import { degToUnits, type HeadProfile } from '../../../core/heads/profile'
 import type { Capabilities, Health } from '../../../core/live/messages'
-import { DEFAULT_FEEL } from '../../../core/stick/shape'
+import { speedForSeconds } from '../../../core/motion/travel'
+import { type Bounds, SPEEDS_AT_REST, type Speeds } from '../../../core/stick/speeds'
+import { nearestStep } from '../../../core/stick/steps'
 import { encodeCommand, type ViscaCommand } from '../../../core/visca/commands'
 import type { Answer, InquiryKind } from '../../../core/visca/inquiries'
 import type { FailReason, Lane, SendOptions, SessionEvent } from '../../../core/visca/sessionTypes'
-import type { Body, BodyEvents, Goal, Reading, View } from '../body'
-import { type CameraResult, DONE, STICKS_AT_REST, type Sticks } from '../camera'
+import type { Body, BodyEvents, Goal, Reading } from '../body'
+import { CANNOT, type CameraResult, DONE, type SubjectOrder } from '../camera'
 import type { Clock } from '../clock'
-import { driveCommands, isStop } from './driveCommands'
+import { DriveCommands, isStop } from './driveCommands'
 import { PoseKeeper } from './poseKeeper'
 import type { ViscaPort } from './viscaPort'
 import { CONNECTING, reasonText, SILENT, SLOW, STANDBY } from './words'
@@ -43,15 +47,27 @@ export interface ViscaBodyOptions {
   parts: ViscaParts
   /** A round trip beyond this counts as slow, ms: a serial line needs more than a network. */
   slowMs: number
+  /** A speed step is held at least so long, ms. */
+  holdMs: number
+}
+
+const moves = ({ panDegPerSec, tiltDegPerSec, zoomPerSec }: Speeds) =>
+  panDegPerSec !== 0 || tiltDegPerSec !== 0 || zoomPerSec !== 0
+
+function subjectLevels({ extras }: HeadProfile): Capabilities['subject'] {
+  const subject = extras?.subject
+  return subject ? { sensitivity: subject.sensitivity.levels, size: subject.size.levels } : null
 }
 
 const hex = (n: number) => n.toString(16).padStart(4, '0')
 const key = (command: ViscaCommand) => encodeCommand(command).join()
 
 export class ViscaBody implements Body {
+  readonly zoomsApart = true
   private readonly keeper: PoseKeeper
   private readonly session
-  private sticks: Sticks = STICKS_AT_REST
+  private speeds: Speeds = SPEEDS_AT_REST
+  private readonly commands: DriveCommands
   private events: BodyEvents = { reading: () => {}, health: () => {}, notice: () => {} }
   /** The bytes last asked for on each lane, so that only changes are sent. */
   private readonly lastDrive = new Map<Lane, string>()
@@ -62,9 +78,10 @@ export class ViscaBody implements Body {
   /** Questions that the camera does not know. */
   private readonly unknown = new Set<InquiryKind>()
   private device: string | null = null
-  private view: View = { hfovDeg: 60, wideHfovDeg: 60 }
   private trouble: string | null = null
   private polls = 0
+  /** The next look at where it stands is near, so that a drive need not hurry it. */
+  private pollingFast = false
   private expectMoveUntilMs = 0
   private stopAcknowledgedMs: number | null = null
   private stopRepeats = 0
@@ -77,6 +94,7 @@ export class ViscaBody implements Body {
     private readonly clock: Clock,
   ) {
     this.keeper = new PoseKeeper(options.profile)
+    this.commands = new DriveCommands(options.profile, options.holdMs)
     this.session = port.session
     port.onEvents((events) => {
       for (const event of events) this.handle(event)
@@ -107,6 +125,10 @@ export class ViscaBody implements Body {
       position: (!head || knows('ptPosition')) && (!lens || knows('zoomPosition')),
       power: knows('power'),
       home: head,
+      onePush: lens,
+      focusAt: lens && !!this.options.profile.extras?.focusAt,
+      digitalZoom: lens && !!this.options.profile.lens.digital,
+      subject: head && lens ? subjectLevels(this.options.profile) : null,
       memories: this.options.profile.memories,
       device: this.device,
     }
@@ -135,16 +157,15 @@ export class ViscaBody implements Body {
     }
   }
 
-  drive(sticks: Sticks, view: View): void {
-    this.sticks = sticks
-    this.view = view
-    const commands = driveCommands(sticks, this.options.profile, view, DEFAULT_FEEL)
+  drive(speeds: Speeds): void {
+    this.speeds = speeds
+    const commands = this.commands.next(speeds, this.clock.now())
     const { head, lens } = this.options.parts
     for (const lane of LANES) {
       if (lane === 'panTilt' ? head : lens) this.driveLane(lane, commands[lane])
     }
     this.port.settle()
-    if (sticks.pan || sticks.tilt || sticks.zoom) this.pollSoon()
+    if (moves(speeds) && !this.pollingFast) this.pollSoon()
   }
 
   private driveLane(lane: Lane, command: ViscaCommand): void {
@@ -174,8 +195,8 @@ export class ViscaBody implements Body {
         this.queue(
           {
             kind: 'ptAbsolute',
-            panStep: profile.pan.speedsDegPerSec.length,
-            tiltStep: profile.tilt.speedsDegPerSec.length,
+            panStep: this.travelStep('pan', goal.panDeg, goal.seconds),
+            tiltStep: this.travelStep('tilt', goal.tiltDeg, goal.seconds),
             pan: degToUnits(profile.pan, goal.panDeg),
             tilt: degToUnits(profile.tilt, goal.tiltDeg),
           },
@@ -194,6 +215,15 @@ export class ViscaBody implements Body {
     this.port.settle()
     this.pollSoon()
     return (await Promise.all(orders)).find((result) => !result.ok) ?? DONE
+  }
+
+  /** The step with which an axis takes about so long to get there. */
+  private travelStep(axis: 'pan' | 'tilt', toDeg: number, seconds: number | undefined): number {
+    const { speedsDegPerSec, accelDegPerSec2 } = this.options.profile[axis]
+    const from = this.reading[axis === 'pan' ? 'panDeg' : 'tiltDeg']
+    if (seconds === undefined || from === null) return speedsDegPerSec.length
+    const speed = speedForSeconds(toDeg - from, seconds, accelDegPerSec2)
+    return Number.isFinite(speed) ? Math.max(1, nearestStep(speed, speedsDegPerSec)) : speedsDegPerSec.length
   }
 
   /** A travel takes the place of what the stick did there. */
@@ -234,13 +264,59 @@ export class ViscaBody implements Body {
     return this.order({ kind: 'ptHome' }, ['panTilt'])
   }
 
+  focusOnce(): Promise<CameraResult> {
+    return this.order({ kind: 'focusOnePush' }, ['focus'])
+  }
+
+  focusAt(x: number, y: number): Promise<CameraResult> {
+    const template = this.options.profile.extras?.focusAt
+    if (!template) return Promise.resolve(CANNOT('focus on a place'))
+    const percent = (share: number) => Math.round(100 * Math.min(1, Math.max(0, share)))
+    return this.order({ kind: 'extra', bytes: extraBytes(template, { x: percent(x), y: percent(y) }) }, [
+      'focus',
+    ])
+  }
+
+  setDigitalZoom(on: boolean): Promise<CameraResult> {
+    return this.order({ kind: 'digitalZoom', on }, [])
+  }
+
+  async followSubject({ on, sensitivity, size }: SubjectOrder): Promise<CameraResult> {
+    const subject = this.options.profile.extras?.subject
+    if (!subject) return CANNOT('follow a subject by itself')
+    const send = (text: string, level = 1) =>
+      this.order({ kind: 'extra', bytes: extraBytes(text, { level }) }, [])
+    if (!on) return send(subject.off)
+    const first = await send(subject.sensitivity.command, Math.min(sensitivity, subject.sensitivity.levels))
+    if (!first.ok) return first
+    const second = await send(subject.size.command, Math.min(size, subject.size.levels))
+    if (!second.ok) return second
+    this.takeOver('panTilt')
+    this.takeOver('zoom')
+    return send(subject.on)
+  }
+
+  keepWithin(bounds: Bounds, limited: boolean): void {
+    const { profile, parts } = this.options
+    if (!parts.head) return
+    const corners = [
+      ['upRight', bounds.pan.max, bounds.tilt.max],
+      ['downLeft', bounds.pan.min, bounds.tilt.min],
+    ] as const
+    for (const [corner, pan, tilt] of corners) {
+      const at = { pan: degToUnits(profile.pan, pan), tilt: degToUnits(profile.tilt, tilt) }
+      // A head that does not know limits says so; ours are kept here all the same.
+      void this.order(limited ? { kind: 'limitSet', corner, ...at } : { kind: 'limitClear', corner }, [])
+    }
+  }
+
   readSoon(): void {
     this.pollSoon(true)
   }
 
   /** Stops the head and gives the stop a moment to be answered. */
   async close(): Promise<void> {
-    this.drive(STICKS_AT_REST, this.view)
+    this.drive(SPEEDS_AT_REST)
     for (let i = 0; i < 25 && this.session.stopPending; i++) {
       await new Promise<void>((resolve) => this.clock.after(20, resolve))
     }
@@ -278,8 +354,7 @@ export class ViscaBody implements Body {
       case 'accepted': {
         const lane = this.driveIds.get(event.id)
         this.driveIds.delete(event.id)
-        const atRest = !this.sticks.pan && !this.sticks.tilt && !this.sticks.zoom
-        if (lane && atRest) this.stopAcknowledgedMs = event.atMs
+        if (lane && !moves(this.speeds)) this.stopAcknowledgedMs = event.atMs
         this.resolve(event.id, { ok: true })
         return
       }
@@ -324,12 +399,12 @@ export class ViscaBody implements Body {
     for (const lane of this.moved) this.lastDrive.set(lane, UNSURE)
   }
 
-  /** Back again: the sticks as they are now are sent anew, which is a stop where no hand is on them. */
+  /** Back again: what is wanted now is sent anew, which is a stop where no hand is on them. */
   private regain(): void {
     this.unknown.clear()
     this.session.ask('version', this.clock.now())
     this.pollSoon(true)
-    if ([...this.lastDrive.values()].includes(UNSURE)) this.drive(this.sticks, this.view)
+    if ([...this.lastDrive.values()].includes(UNSURE)) this.drive(this.speeds)
   }
 
   /** A stop that was overtaken on the way by an older drive would leave the head running. */
@@ -341,7 +416,7 @@ export class ViscaBody implements Body {
     if (since > STOP_CHECK_UNTIL_MS || this.stopRepeats >= MAX_STOP_REPEATS) return
     this.stopRepeats += 1
     for (const lane of ['panTilt', 'zoom'] as const) this.lastDrive.set(lane, UNSURE)
-    this.drive(this.sticks, this.view)
+    this.drive(this.speeds)
   }
 
   private poll(): void {
@@ -357,8 +432,8 @@ export class ViscaBody implements Body {
       if (lens) ask('focusPosition')
     }
     this.port.settle()
-    const { pan, tilt, zoom } = this.sticks
-    const busy = pan || tilt || zoom || this.keeper.moving || now < this.expectMoveUntilMs
+    const busy = moves(this.speeds) || this.keeper.moving || now < this.expectMoveUntilMs
+    this.pollingFast = busy
     this.cancelPoll()
     this.cancelPoll = this.clock.after(busy ? POLL_MOVING_MS : POLL_IDLE_MS, () => this.poll())
   }

@@ -1,0 +1,91 @@
+/** All that a key or a button can do on the Desk, by name. */
+
+export interface ActionInfo {
+  label: string
+  /** The key that does it unless another was chosen, as KeyboardEvent.key in small letters; '' for none. */
+  key: string
+  /** Acts for as long as it is held. */
+  held?: true
+}
+
+export const ACTIONS = {
+  driveLeft: { label: 'Drive left', key: 'arrowleft', held: true },
+  driveRight: { label: 'Drive right', key: 'arrowright', held: true },
+  driveUp: { label: 'Drive up', key: 'arrowup', held: true },
+  driveDown: { label: 'Drive down', key: 'arrowdown', held: true },
+  zoomIn: { label: 'Zoom in', key: 'pageup', held: true },
+  zoomOut: { label: 'Zoom out', key: 'pagedown', held: true },
+  focusNear: { label: 'Focus nearer', key: ',', held: true },
+  focusFar: { label: 'Focus farther', key: '.', held: true },
+  slow: { label: 'Slow while held', key: 'shift', held: true },
+  fast: { label: 'Fast while held', key: 'control', held: true },
+  nudgeLeft: { label: 'Nudge the picture left', key: 'j' },
+  nudgeRight: { label: 'Nudge the picture right', key: 'l' },
+  nudgeUp: { label: 'Nudge the picture up', key: 'i' },
+  nudgeDown: { label: 'Nudge the picture down', key: 'k' },
+  aim: { label: 'Aim', key: 'a' },
+  frame: { label: 'Frame', key: 'b' },
+  follow: { label: 'Follow hand', key: 'd' },
+  focusPoint: { label: 'Focus on a point', key: 'p' },
+  store: { label: 'Store', key: 's' },
+  autoFocus: { label: 'Auto focus on or off', key: 'f' },
+  focusOnce: { label: 'Focus once', key: 'o' },
+  home: { label: 'Home', key: 'h' },
+  subject: { label: 'Follow a subject on or off', key: 't' },
+  speedUp: { label: 'Overall speed up', key: '+' },
+  speedDown: { label: 'Overall speed down', key: '-' },
+  cameraNumber: { label: 'Choose a camera by its number', key: 'c' },
+  cameraBefore: { label: 'Camera before', key: '[' },
+  cameraAfter: { label: 'Camera after', key: ']' },
+  allPictures: { label: 'All pictures', key: 'g' },
+  guides: { label: 'Framing guides', key: 'v' },
+  takeOver: { label: 'Take the camera over', key: 'x' },
+  keySheet: { label: 'This sheet of keys', key: '?' },
+  stop: { label: 'Let go of everything', key: 'escape' },
+} as const satisfies Record<string, ActionInfo>
+
+export type ActionName = keyof typeof ACTIONS
+export const ACTION_NAMES = Object.keys(ACTIONS) as ActionName[]
+
+export const isHeld = (name: ActionName): boolean => 'held' in ACTIONS[name]
+
+/** Keys that mean something everywhere and cannot be given to an action. */
+const FIXED = /^(\d|enter|tab|meta|alt)$/
+
+export const canBind = (key: string): boolean => key !== '' && !FIXED.test(key)
+
+/** @param own keys that were chosen instead of the usual ones; '' for none */
+export function keyOf(name: ActionName, own: Partial<Record<ActionName, string>>): string {
+  return own[name] ?? ACTIONS[name].key
+}
+
+export function actionOf(key: string, own: Partial<Record<ActionName, string>>): ActionName | null {
+  return ACTION_NAMES.find((name) => keyOf(name, own) === key) ?? null
+}
+
+/** Actions that share a key with another, with that key. */
+export function conflicts(own: Partial<Record<ActionName, string>>): Map<ActionName, ActionName[]> {
+  const found = new Map<ActionName, ActionName[]>()
+  for (const name of ACTION_NAMES) {
+    const key = keyOf(name, own)
+    const others = ACTION_NAMES.filter((other) => other !== name && key !== '' && keyOf(other, own) === key)
+    if (others.length > 0) found.set(name, others)
+  }
+  return found
+}
+
+const KEY_WORDS: Record<string, string> = {
+  arrowleft: '←',
+  arrowright: '→',
+  arrowup: '↑',
+  arrowdown: '↓',
+  pageup: 'Page up',
+  pagedown: 'Page down',
+  escape: 'Esc',
+  ' ': 'Space',
+  control: 'Ctrl',
+}
+
+/** A key as it is printed on a keyboard. */
+export const keyWord = (key: string): string =>
+  KEY_WORDS[key] ?? (key.length === 1 ? key.toUpperCase() : key.charAt(0).toUpperCase() + key.slice(1))

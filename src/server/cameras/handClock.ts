@@ -1,0 +1,29 @@
+/** A clock moved by hand, for tests: alarms ring when it is moved past them. */
+import type { Clock } from './clock'
+
+export class HandClock implements Clock {
+  ms = 1000
+  private alarms: { at: number; act: () => void }[] = []
+  now = () => this.ms
+  wall = () => this.ms + 1e12
+  after(ms: number, act: () => void) {
+    const alarm = { at: this.ms + ms, act }
+    this.alarms.push(alarm)
+    return () => {
+      this.alarms = this.alarms.filter((a) => a !== alarm)
+    }
+  }
+  async run(ms: number) {
+    const end = this.ms + ms
+    for (;;) {
+      const next = this.alarms.filter((a) => a.at <= end).sort((a, b) => a.at - b.at)[0]
+      if (!next) break
+      this.alarms = this.alarms.filter((a) => a !== next)
+      this.ms = Math.max(this.ms, next.at)
+      next.act()
+      await null
+    }
+    this.ms = end
+    for (let i = 0; i < 10; i++) await null
+  }
+}

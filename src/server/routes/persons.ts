@@ -1,0 +1,46 @@
+/** People at the desk, each with the controls as they like them. */
+import { Hono } from 'hono'
+import { validator } from 'hono-openapi'
+import * as v from 'valibot'
+import { Controls } from '../../core/controls/controls'
+import { addPerson, changePerson, deletePerson, PersonView, readPersons } from '../store/persons'
+import { Done, documented, type Problem } from './answers'
+import type { Deps } from './deps'
+
+const Id = v.object({ id: v.pipe(v.string(), v.uuid()) })
+const Name = v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(40))
+const GONE = 'This person is not there any more.'
+
+export function personRoutes({ db }: Deps) {
+  return new Hono()
+    .get('/', documented('Who drives here, and how', v.array(PersonView)), async (c) =>
+      c.json(await readPersons(db), 200),
+    )
+    .post(
+      '/',
+      documented('Add a person', PersonView),
+      validator('json', v.object({ name: Name })),
+      async (c) => c.json(await addPerson(db, c.req.valid('json').name), 200),
+    )
+    .put(
+      '/:id',
+      documented('Change a name, or how a person drives', Done, { 404: 'No such person' }),
+      validator('param', Id),
+      validator('json', v.object({ name: v.optional(Name), controls: v.optional(Controls) })),
+      async (c) => {
+        if (!(await changePerson(db, c.req.valid('param').id, c.req.valid('json'))))
+          return c.json<Problem, 404>({ error: GONE }, 404)
+        return c.json({ ok: true as const }, 200)
+      },
+    )
+    .delete(
+      '/:id',
+      documented('Delete a person', Done, { 409: 'It is the last one, or gone' }),
+      validator('param', Id),
+      async (c) => {
+        if (!(await deletePerson(db, c.req.valid('param').id)))
+          return c.json<Problem, 409>({ error: 'The last person stays.' }, 409)
+        return c.json({ ok: true as const }, 200)
+      },
+    )
+}
