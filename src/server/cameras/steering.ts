@@ -121,7 +121,10 @@ export class Steering {
   /** Zooms evenly to the eye, in a given time. @param end called when it is there */
   glideTo(zoom: number, seconds: number, end: () => void): void {
     const from = this.standing()?.zoom
-    if (from === undefined) return end()
+    if (from === undefined) {
+      end()
+      return
+    }
     const { lens } = this.host
     this.glide = {
       fromLog: Math.log(lens.focalMm(from)),

@@ -1,5 +1,16 @@
 /** A head that keeps a subject in the picture by itself, simply: it turns after it, and frames it. */
-import type { Head } from './head'
+import type { Lens } from '../../core/optics/lens'
+import type { Axis } from './axis'
+
+/** What it turns. */
+interface Turned {
+  readonly power: boolean
+  readonly pan: Axis
+  readonly tilt: Axis
+  readonly zoom: Axis
+  readonly lens: Lens
+  readonly hfovDeg: number
+}
 
 export interface SubjectAt {
   panDeg: number
@@ -23,7 +34,7 @@ export class SubjectFollow {
   where: () => SubjectAt | null = () => null
   private running = false
 
-  constructor(private readonly head: Head) {}
+  constructor(private readonly head: Turned) {}
 
   advance(seconds: number): void {
     if (seconds <= 0) return

@@ -1,12 +1,14 @@
 /** The server's API, with its types. */
 import { hc } from 'hono/client'
 import type { CameraSettings, Connection, Secrets } from '../../core/cameras/connection'
+import type { Controls } from '../../core/controls/controls'
 import type {
   Api,
   DeskView,
   ImportMode,
   ImportPlan,
   Outcome,
+  PersonView,
   Search,
   SearchOrder,
   Stored,
@@ -150,3 +152,19 @@ export const putCommandSet = (text: string) =>
 
 export const deleteCommandSet = (id: string) =>
   read(client['command-sets'][':id'].$delete({ param: { id } }) as Open<Ok>)
+
+export const readPersons = (): Promise<PersonView[]> => read(client.persons.$get() as Open<PersonView[]>)
+
+export const addPerson = (name: string): Promise<PersonView> =>
+  read(client.persons.$post({ json: { name } }) as Open<PersonView>)
+
+export const renamePerson = (id: string, name: string) =>
+  read(client.persons[':id'].$put({ param: { id }, json: { name } }) as Open<Ok>)
+
+export const putControls = (id: string, controls: Controls) =>
+  read(client.persons[':id'].$put({ param: { id }, json: { controls } }) as Open<Ok>)
+
+export const deletePerson = (id: string) => read(client.persons[':id'].$delete({ param: { id } }) as Open<Ok>)
+
+export const setLimit = (id: string, edge: 'left' | 'right' | 'up' | 'down' | 'none') =>
+  read(client.cameras[':id'].limits.$post({ param: { id }, json: { edge } }) as Open<Ok>)

@@ -2,6 +2,7 @@
 import { memo, useMemo, useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import Svg, { Circle, G, Line, Path, Rect, Text as SvgText } from 'react-native-svg'
+import { curveAt, DEFAULT_CURVE, shapeStick } from '../../core/stick/curve'
 import { contour, padPlace, padToStick } from '../../core/stick/pad'
 import { DEFAULT_FEEL, deflectionFor, zoomScale } from '../../core/stick/shape'
 import { sticks } from '../input/sticks'
@@ -9,8 +10,9 @@ import { type DragPoint, useDrag } from '../input/useDrag'
 import { FACES, TONES } from '../theme/tones'
 import { web } from '../theme/web'
 
-const SPEEDS = [0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 40]
+const SPEEDS = [0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 40]
 const MARGIN = 10
+const respondTo = curveAt(DEFAULT_CURVE)
 /** Lines closer than this run together, as a share of the pad's half. */
 const LEAST_GAP = 0.09
 
@@ -19,15 +21,18 @@ interface ContourPadProps {
   /** Null where the zoom is not known: then the lines carry no figures. */
   hfovDeg: number | null
   wideHfovDeg: number
+  /** Degrees per second at full push and at the wide end. */
+  topDegPerSec: number
   enabled: boolean
 }
 
-function linesFor(hfovDeg: number, wideHfovDeg: number) {
+function linesFor(hfovDeg: number, wideHfovDeg: number, topDegPerSec: number) {
+  const feel = { ...DEFAULT_FEEL, topDegPerSec }
   const scale = zoomScale(hfovDeg, wideHfovDeg, DEFAULT_FEEL.zoomFloor)
-  const top = DEFAULT_FEEL.topDegPerSec * scale
+  const top = topDegPerSec * scale
   const lines: { speed: number; radius: number }[] = []
   for (const speed of SPEEDS) {
-    const radius = deflectionFor(speed, scale, DEFAULT_FEEL)
+    const radius = deflectionFor(speed, scale, feel)
     const last = lines[lines.length - 1]
     if (radius === null || radius > 1 - LEAST_GAP || radius < 0.2) continue
     if (!last || radius - last.radius >= LEAST_GAP) lines.push({ speed, radius })
@@ -38,9 +43,17 @@ function linesFor(hfovDeg: number, wideHfovDeg: number) {
 const figure = (speed: number) =>
   speed >= 10 ? speed.toFixed(0) : speed >= 1 ? String(+speed.toFixed(1)) : String(+speed.toFixed(2))
 
-const Lines = memo(function Lines({ size, hfovDeg, wideHfovDeg }: Omit<ContourPadProps, 'enabled'>) {
+const Lines = memo(function Lines({
+  size,
+  hfovDeg,
+  wideHfovDeg,
+  topDegPerSec,
+}: Omit<ContourPadProps, 'enabled'>) {
   const half = size / 2 - MARGIN
-  const lines = useMemo(() => linesFor(hfovDeg ?? wideHfovDeg, wideHfovDeg), [hfovDeg, wideHfovDeg])
+  const lines = useMemo(
+    () => linesFor(hfovDeg ?? wideHfovDeg, wideHfovDeg, topDegPerSec),
+    [hfovDeg, wideHfovDeg, topDegPerSec],
+  )
   const path = (radius: number) =>
     `${contour(radius)
       .map(
@@ -93,7 +106,7 @@ const Lines = memo(function Lines({ size, hfovDeg, wideHfovDeg }: Omit<ContourPa
   )
 })
 
-export function ContourPad({ size, hfovDeg, wideHfovDeg, enabled }: ContourPadProps) {
+export function ContourPad({ size, hfovDeg, wideHfovDeg, topDegPerSec, enabled }: ContourPadProps) {
   const [knob, setKnob] = useState<{ x: number; y: number } | null>(null)
   const half = size / 2 - MARGIN
   const drag = useDrag({
@@ -102,8 +115,9 @@ export function ContourPad({ size, hfovDeg, wideHfovDeg, enabled }: ContourPadPr
       const px = (x - size / 2) / half
       const py = (size / 2 - y) / half
       const stick = padToStick(px, py)
+      const push = shapeStick(stick.x, stick.y, DEFAULT_FEEL.deadZone, respondTo)
       setKnob(padPlace(px, py))
-      sticks.push('pad', { pan: stick.x, tilt: stick.y })
+      sticks.push('pad', { pan: push.x, tilt: push.y })
     },
     onEnd() {
       setKnob(null)
@@ -129,6 +143,7 @@ export function ContourPad({ size, hfovDeg, wideHfovDeg, enabled }: ContourPadPr
           size={size}
           hfovDeg={hfovDeg === null ? null : Math.round(hfovDeg * 10) / 10}
           wideHfovDeg={wideHfovDeg}
+          topDegPerSec={topDegPerSec}
         />
         {knob ? (
           <Line x1={size / 2} y1={size / 2} x2={at.x} y2={at.y} stroke={TONES.sand} strokeWidth={2} />

@@ -1,6 +1,8 @@
 /** The zoom strip: push up for tele, down for wide, the farther the faster; it springs back to stop. */
 import { useState } from 'react'
 import { StyleSheet, View } from 'react-native'
+import { curveAt, DEFAULT_CURVE, shapeOne } from '../../core/stick/curve'
+import { DEFAULT_FEEL } from '../../core/stick/shape'
 import { Words } from '../basics/Words'
 import { sticks } from '../input/sticks'
 import { useDrag } from '../input/useDrag'
@@ -8,6 +10,7 @@ import { RADIUS, TONES } from '../theme/tones'
 import { web } from '../theme/web'
 
 const HANDLE = 48
+const respondTo = curveAt(DEFAULT_CURVE)
 
 export function ZoomStrip({ height, enabled, text }: { height: number; enabled: boolean; text: string }) {
   const [push, setPush] = useState(0)
@@ -17,7 +20,7 @@ export function ZoomStrip({ height, enabled, text }: { height: number; enabled: 
       if (!enabled) return
       const next = Math.max(-1, Math.min(1, (height / 2 - y) / reach))
       setPush(next)
-      sticks.push('strip', { zoom: next })
+      sticks.push('strip', { zoom: shapeOne(next, DEFAULT_FEEL.deadZone, respondTo) })
     },
     onEnd() {
       setPush(0)

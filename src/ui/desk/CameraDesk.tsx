@@ -5,8 +5,9 @@ import {
   DndContext,
   type DragEndEvent,
   DragOverlay,
-  PointerSensor,
+  MouseSensor,
   pointerWithin,
+  TouchSensor,
   useSensor,
   useSensors,
 } from '@dnd-kit/core'
@@ -14,35 +15,45 @@ import Layers from 'lucide-react-native/icons/layers'
 import LayoutGrid from 'lucide-react-native/icons/layout-grid'
 import { useCallback, useEffect, useRef, useState } from 'react'
 import { Image, StyleSheet, useWindowDimensions, View } from 'react-native'
+import { feelFor } from '../../core/controls/controls'
 import type { CameraView, DeskView } from '../../server/api'
 import { Advice } from '../basics/Advice'
 import { Key } from '../basics/Key'
 import { fault } from '../basics/notes'
+import { changeFeel, controlsNow, loadPersons } from '../input/controlsStore'
+import { devices } from '../input/devices'
 import { sticks } from '../input/sticks'
-import { useKeys } from '../input/useKeys'
+import { type PressActions, useKeys } from '../input/useKeys'
 import { useTopic } from '../live/hooks'
 import { live } from '../live/live'
+import { toggleGuides } from '../picture/guides'
+import type { Tool } from '../picture/tools'
 import { Header } from '../places/Header'
 import { PLACES_BELOW, PlacesBelow } from '../places/Places'
-import { goHome, overwrite, recall, setAutoFocus, storeNew } from '../presets/actions'
+import { goHome, order, overwrite, recall, setAutoFocus, storeNew } from '../presets/actions'
 import { Board } from '../presets/Board'
 import { NEW_TILE } from '../presets/NewTile'
 import { PresetSheet } from '../presets/PresetSheet'
 import { RADIUS, TONES, WIDE_FROM } from '../theme/tones'
 import { AllPictures } from './AllPictures'
 import { CameraRail, CameraStrip } from './CameraRail'
+import { takeOver } from './ClaimChip'
 import { Deck } from './Deck'
+import { KeySheet } from './KeySheet'
+import { MoreSheet } from './MoreSheet'
 import { Stage, stageExtra, stageHeight } from './Stage'
 import { selectCamera, toggleCamera } from './selection'
+import { ToolRow } from './ToolRow'
 import { useCamera } from './useCamera'
 import { useDigits } from './useDigits'
 
 const RAIL = 210
 const SIDE = 356
 const DECK_PHONE = 204
-const DECK_WIDE = 248
+const DECK_WIDE = 216
 const HEADER = 46
 const STRIP_ROOM = 66
+const SPEED_ROOM = 52
 /** A drag begins when the pointer has gone this far, px; before that it is a touch. */
 const DRAG_FROM = 8
 
@@ -53,7 +64,12 @@ function pictureWidth(width: number, height: number, wide: boolean): number {
   const room = wide ? width - RAIL - SIDE - 12 : width
   const byWidth = room - stageExtra - (wide ? 0 : 4)
   const byHeight =
-    ((height - HEADER - (wide ? DECK_WIDE + 60 : DECK_PHONE + STRIP_ROOM + PLACES_BELOW + 190) - 34) * 16) / 9
+    ((height -
+      HEADER -
+      (wide ? DECK_WIDE + 108 : DECK_PHONE + SPEED_ROOM + STRIP_ROOM + PLACES_BELOW + 170) -
+      34) *
+      16) /
+    9
   return Math.max(220, Math.floor(Math.min(byWidth, byHeight)))
 }
 
@@ -90,13 +106,28 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   const [adding, setAdding] = useState(false)
   const [all, setAll] = useState(false)
   const [cameraNumber, setCameraNumber] = useState(false)
-  const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: DRAG_FROM } }))
+  const [tool, setTool] = useState<Tool>('store')
+  const [seconds, setSeconds] = useState<number | null>(null)
+  const [sheet, setSheet] = useState<'more' | 'keys' | null>(null)
+  /** Whether it was last told to follow a subject from here. */
+  const subject = useRef(false)
+  const sensors = useSensors(
+    useSensor(MouseSensor, { activationConstraint: { distance: DRAG_FROM } }),
+    // A second finger that comes within this time makes it a pinch.
+    useSensor(TouchSensor, { activationConstraint: { delay: 140, tolerance: DRAG_FROM } }),
+  )
 
   const driven = [view, ...along].map((c) => c.id).join()
   useEffect(() => {
     sticks.select(driven.split(','))
     return () => sticks.select([])
   }, [driven])
+  useEffect(() => {
+    void loadPersons()
+    return () => {
+      devices.press = {}
+    }
+  }, [])
   useEffect(() => {
     live().onNotice = (_camera, text) => fault(text)
   }, [])
@@ -120,24 +151,55 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
     (id: string, add: boolean) => (add || adding ? toggleCamera(id, view.id) : choose(id)),
     [adding, choose, view.id],
   )
-  useKeys({
-    digit: digits.digit,
-    enter: digits.enter,
+  const chooseTool = (next: Tool) => setTool(next === tool ? 'store' : next)
+  const neighbour = (step: 1 | -1) => {
+    const at = desk.cameras.findIndex((c) => c.id === view.id)
+    const next = desk.cameras[(at + step + desk.cameras.length) % desk.cameras.length]
+    if (next) choose(next.id)
+  }
+  const nudge = (right: number, up: number) => {
+    const by = controlsNow().nudge
+    void order({ t: 'nudge', camera: view.id, right: right * by, up: up * by })
+  }
+  const speedUp = (by: number) => {
+    const { speed } = feelFor(controlsNow(), view.id)
+    changeFeel(view.id, { speed: Math.min(1, Math.max(0.05, speed + by)) })
+  }
+  const followSubject = () => {
+    subject.current = !subject.current
+    void order({ t: 'followSubject', camera: view.id, on: subject.current, sensitivity: 2, size: 2 })
+  }
+  const press: PressActions = {
     store: () => void store(),
-    toggleFocus: () => camera.pose && void setAutoFocus(view.id, !camera.pose.focusAuto),
-    cameraNumber: () => setCameraNumber(!cameraNumber),
-    neighbour: (step) => {
-      const at = desk.cameras.findIndex((c) => c.id === view.id)
-      const next = desk.cameras[(at + step + desk.cameras.length) % desk.cameras.length]
-      if (next) choose(next.id)
-    },
-    allPictures: () => setAll(!all),
+    autoFocus: () => camera.pose && void setAutoFocus(view.id, !camera.pose.focusAuto),
+    focusOnce: () => void order({ t: 'focusOnce', camera: view.id }),
     home: () => void goHome(view.id),
+    cameraNumber: () => setCameraNumber(!cameraNumber),
+    cameraBefore: () => neighbour(-1),
+    cameraAfter: () => neighbour(1),
+    allPictures: () => setAll(!all),
+    guides: toggleGuides,
+    aim: () => chooseTool('aim'),
+    frame: () => chooseTool('frame'),
+    follow: () => chooseTool('follow'),
+    focusPoint: () => camera.able?.focusAt && chooseTool('focusPoint'),
+    nudgeLeft: () => nudge(-1, 0),
+    nudgeRight: () => nudge(1, 0),
+    nudgeUp: () => nudge(0, 1),
+    nudgeDown: () => nudge(0, -1),
+    speedUp: () => speedUp(0.1),
+    speedDown: () => speedUp(-0.1),
+    subject: () => camera.able?.subject && followSubject(),
+    takeOver: () => takeOver(view.id),
+    keySheet: () => setSheet('keys'),
     stop: () => {
       setCameraNumber(false)
+      setTool('store')
       sticks.letGo()
     },
-  })
+  }
+  useKeys({ press, digit: digits.digit, enter: digits.enter })
+  devices.press = press
 
   const drop = ({ over }: DragEndEvent) => {
     setDragging(false)
@@ -185,6 +247,8 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
       typed={digits.typed}
       cameraNumber={cameraNumber}
       along={along.map((c) => c.number)}
+      tool={tool}
+      seconds={seconds}
       onRecall={onRecall}
     />
   )
@@ -203,6 +267,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
       wide={wide}
       busy={busy}
       onStore={() => void store()}
+      onMore={() => setSheet('more')}
     />
   )
   const rail = {
@@ -256,6 +321,14 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
             <View style={styles.middle}>
               {lost}
               {stage}
+              <ToolRow
+                tool={tool}
+                onTool={setTool}
+                seconds={seconds}
+                onSeconds={setSeconds}
+                focusPoint={camera.able?.focusAt ?? false}
+                shortcuts
+              />
               {deck}
             </View>
             <View style={styles.side}>{board}</View>
@@ -281,6 +354,17 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
       {editedPreset ? (
         <PresetSheet key={editedPreset.id} preset={editedPreset} onClose={() => setEdited(null)} />
       ) : null}
+      {sheet === 'keys' ? <KeySheet onClose={() => setSheet(null)} /> : null}
+      {sheet === 'more' ? (
+        <MoreSheet
+          camera={camera}
+          tool={tool}
+          onTool={setTool}
+          seconds={seconds}
+          onSeconds={setSeconds}
+          onClose={() => setSheet(null)}
+        />
+      ) : null}
     </DndContext>
   )
 }
@@ -289,6 +373,9 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
 const ABOVE = 16
 const HELD = { width: 128, height: 72 }
 
+const pointerOf = (event: Event): { clientX: number; clientY: number } | null =>
+  event instanceof MouseEvent ? event : event instanceof TouchEvent ? (event.touches[0] ?? null) : null
+
 /** Hangs the still over the pointer, whatever point of the picture was taken. */
 function aboveFinger(args: {
   transform: { x: number; y: number; scaleX: number; scaleY: number }
@@ -296,11 +383,12 @@ function aboveFinger(args: {
   activeNodeRect: ClientRect | null
 }) {
   const { transform, activatorEvent, activeNodeRect } = args
-  if (!(activatorEvent instanceof PointerEvent) || !activeNodeRect) return transform
+  const at = activatorEvent && pointerOf(activatorEvent)
+  if (!at || !activeNodeRect) return transform
   return {
     ...transform,
-    x: transform.x + activatorEvent.clientX - activeNodeRect.left - HELD.width / 2,
-    y: transform.y + activatorEvent.clientY - activeNodeRect.top - HELD.height - ABOVE,
+    x: transform.x + at.clientX - activeNodeRect.left - HELD.width / 2,
+    y: transform.y + at.clientY - activeNodeRect.top - HELD.height - ABOVE,
   }
 }
 

@@ -3,16 +3,24 @@ import { useDraggable } from '@dnd-kit/core'
 import { type RefObject, useMemo } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { turnedPose, turnedProfile } from '../../core/cameras/mount'
+import type { HeadProfile } from '../../core/heads/profile'
+import type { Lens } from '../../core/optics/lens'
 import { isHere } from '../../core/presets/pose'
-import type { PresetView } from '../../server/api'
+import { boundsOf, NO_LIMITS } from '../../core/stick/speeds'
+import type { CameraView, PresetView } from '../../server/api'
 import { Advice } from '../basics/Advice'
 import { Key } from '../basics/Key'
 import { Words } from '../basics/Words'
 import { BELOW, EdgeScales, LEFT, RIGHT } from '../picture/EdgeScales'
+import { Guides } from '../picture/Guides'
 import { LivePicture } from '../picture/LivePicture'
+import { PictureTools } from '../picture/PictureTools'
+import { SharpnessBar } from '../picture/SharpnessBar'
+import { TOOL_WORDS, type Tool } from '../picture/tools'
 import { setPower } from '../presets/actions'
 import { RADIUS } from '../theme/tones'
 import { web } from '../theme/web'
+import { ClaimChip } from './ClaimChip'
 import { healthWords, isWell } from './healthWords'
 import type { DeskCamera } from './useCamera'
 
@@ -37,11 +45,33 @@ interface StageProps {
   cameraNumber: boolean
   /** Numbers of the cameras that are driven along. */
   along: readonly number[]
+  tool: Tool
+  /** How long an aim or a frame takes; null: as fast as it can. */
+  seconds: number | null
   onRecall(id: string): void
 }
 
 export const stageHeight = (pictureWidth: number) => Math.round((pictureWidth * 9) / 16) + BELOW
 export const stageExtra = LEFT + RIGHT
+
+/** The head with the limits that were set as its ends. */
+function limitedProfile(profile: HeadProfile, limits: CameraView['limits']): HeadProfile {
+  const { pan, tilt } = boundsOf(profile, limits ?? NO_LIMITS, false)
+  return {
+    ...profile,
+    pan: { ...profile.pan, minDeg: pan.min, maxDeg: pan.max },
+    tilt: { ...profile.tilt, minDeg: tilt.min, maxDeg: tilt.max },
+  }
+}
+
+/** Optical and digital zoom told apart, and the angle of view. */
+function zoomWords(lens: Lens, { zoom, hfovDeg }: { zoom: number; hfovDeg: number }): string {
+  const digital = lens.digital(zoom)
+  const optical = lens.magnification(zoom) / digital
+  const times =
+    digital > 1 ? `${optical.toFixed(1)}× and ${digital.toFixed(1)}× digital` : `${optical.toFixed(1)}×`
+  return `${times}  ${hfovDeg.toFixed(1)}°`
+}
 
 export function Stage({
   camera,
@@ -51,26 +81,28 @@ export function Stage({
   typed,
   cameraNumber,
   along,
+  tool,
+  seconds,
   onRecall,
 }: StageProps) {
   const { view, pose, health, lens, profile } = camera
   const { setNodeRef, listeners } = useDraggable({ id: PICTURE })
   const height = Math.round((width * 9) / 16)
   const here = pose && !pose.moving ? presets.find((p) => isHere(pose, p.pose, camera.zoomRange)) : undefined
-  const { mount } = view
+  const { mount, limits } = view
   const seen = useMemo(
     () => ({
-      profile: turnedProfile(profile, mount),
+      profile: turnedProfile(limitedProfile(profile, limits), mount),
       pose: pose && turnedPose(pose, mount),
       presets: presets.map((p) => ({ ...p, pose: turnedPose(p.pose, mount) })),
     }),
-    [profile, pose, presets, mount],
+    [profile, limits, pose, presets, mount],
   )
   return (
     <View style={{ width: width + LEFT + RIGHT, height: height + BELOW }}>
       <View
         ref={setNodeRef as unknown as React.Ref<View>}
-        {...(listeners as object)}
+        {...(tool === 'store' ? (listeners as object) : {})}
         testID="stage"
         accessibilityLabel={`Picture of camera ${view.number}, ${view.name}. Drag it onto a tile to store a preset.`}
         style={[
@@ -90,6 +122,15 @@ export function Stage({
             </Words>
           </View>
         )}
+        <Guides width={width} height={height} />
+        <PictureTools
+          camera={view.id}
+          tool={tool}
+          seconds={seconds}
+          width={width}
+          height={height}
+          enabled={camera.enabled}
+        />
         <View style={[styles.chip, styles.topLeft]} testID="stage-title">
           <Words size={14}>
             <Words size={14} weight="bold">
@@ -103,9 +144,7 @@ export function Stage({
         </View>
         {pose ? (
           <View style={[styles.chip, styles.bottomLeft]} testID="framing">
-            <Words size={13}>
-              {`${lens.magnification(pose.zoom).toFixed(1)}×  ${pose.hfovDeg.toFixed(1)}°`}
-            </Words>
+            <Words size={13}>{zoomWords(lens, pose)}</Words>
           </View>
         ) : null}
         {typed || cameraNumber ? (
@@ -118,6 +157,19 @@ export function Stage({
             </Words>
           </View>
         ) : null}
+        {TOOL_WORDS[tool].how ? (
+          <View style={[styles.chip, styles.how]} testID="tool-how">
+            <Words size={13} weight="semiBold" tone="heron">
+              {TOOL_WORDS[tool].how}
+            </Words>
+          </View>
+        ) : null}
+        {pose && !pose.focusAuto && view.picture.kind !== 'none' ? (
+          <View style={styles.sharp}>
+            <SharpnessBar canvasRef={canvasRef} />
+          </View>
+        ) : null}
+        <ClaimChip camera={view.id} />
         {along.length > 0 ? (
           <View style={[styles.chip, styles.along]} testID="along">
             <Words size={13} weight="semiBold" tone="heron">
@@ -174,6 +226,8 @@ const styles = StyleSheet.create({
   slow: { left: 6, top: 36, right: 6 },
   bottomLeft: { left: 6, bottom: 6 },
   along: { left: 6, top: 36 },
+  how: { alignSelf: 'center', bottom: 6, left: '28%', right: '28%', alignItems: 'center' },
+  sharp: { position: 'absolute', right: 6, bottom: 34, pointerEvents: 'none' },
   typed: { right: 6, top: 6, alignItems: 'center' },
   advice: { position: 'absolute', left: 6, right: 6, bottom: 6 },
 })

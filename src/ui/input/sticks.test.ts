@@ -2,6 +2,7 @@ import type { StickMessage } from '../../core/live/messages'
 
 const mockSent: { t: string }[] = []
 jest.mock('../live/live', () => ({ live: () => ({ send: (m: { t: string }) => mockSent.push(m) }) }))
+jest.mock('../api/client', () => ({}))
 
 let sticks: typeof import('./sticks')['sticks']
 
@@ -55,6 +56,33 @@ test('hands add up, and never beyond full', () => {
   expect(last().pan).toBeCloseTo(0.6)
 })
 
+test('a hand on one camera, another on the selected ones: each drives its own, and lets go of its own', () => {
+  sticks.push('device-a', { pan: 0.5 })
+  sticks.push('device-b', { tilt: 0.4 }, 'fixed')
+  jest.advanceTimersByTime(150)
+  const driven = (camera: string) => mockSent.filter((m) => (m as StickMessage).camera === camera).at(-1)
+  expect(driven('cam')).toMatchObject({ pan: 0.5, tilt: 0 })
+  expect(driven('fixed')).toMatchObject({ pan: 0, tilt: 0.4 })
+  sticks.push('device-b', null, 'fixed')
+  expect(driven('cam')).toMatchObject({ pan: 0.5 })
+  expect(driven('fixed')).toMatchObject({ tilt: 0 })
+  sticks.select(['other'])
+  expect(driven('cam')).toMatchObject({ pan: 0 })
+})
+
+test('slow and fast are felt at once, and by the speeds of the person for this camera', () => {
+  sticks.push('pad', { pan: 0.5, focus: 0.5 })
+  sticks.setPace('slow')
+  jest.advanceTimersByTime(20)
+  expect(last()).toMatchObject({ pan: expect.closeTo(0.15), focus: expect.closeTo(0.15) })
+  sticks.setPace('fast')
+  jest.advanceTimersByTime(20)
+  expect(last().pan).toBe(1)
+  sticks.setPace('usual')
+  jest.advanceTimersByTime(20)
+  expect(last().pan).toBeCloseTo(0.5)
+})
+
 test('hiding the page, losing the window, or another camera: all hands off', () => {
   for (const leave of [
     () => window.dispatchEvent(new Event('blur')),
@@ -69,7 +97,7 @@ test('hiding the page, losing the window, or another camera: all hands off', () 
   sticks.push('pad', { tilt: 1 })
   jest.advanceTimersByTime(20)
   sticks.select(['other'])
-  expect(mockSent.at(-2)).toMatchObject({ camera: 'cam', tilt: 0 })
+  expect(mockSent.at(-1)).toMatchObject({ camera: 'cam', tilt: 0 })
   const count = mockSent.length
   jest.advanceTimersByTime(500)
   expect(mockSent).toHaveLength(count)

@@ -1,14 +1,28 @@
-/** The keyboard on the Desk. Nothing acts while a name is being typed or a sheet is open. */
+/** The keyboard on the Desk, by the person's own keys. Nothing acts while a name is typed or a sheet is open. */
 import { useEffect, useRef } from 'react'
-import { type Push, sticks } from './sticks'
+import { type ActionName, actionOf, isHeld } from '../../core/controls/actions'
+import { controlsNow } from './controlsStore'
+import { type HandPush, sticks } from './sticks'
 
-const HELD: Record<string, Push> = {
-  ArrowLeft: { pan: -0.6 },
-  ArrowRight: { pan: 0.6 },
-  ArrowUp: { tilt: 0.6 },
-  ArrowDown: { tilt: -0.6 },
-  PageUp: { zoom: 0.7 },
-  PageDown: { zoom: -0.7 },
+export const HELD_PUSHES: Partial<Record<ActionName, HandPush>> = {
+  driveLeft: { pan: -0.35 },
+  driveRight: { pan: 0.35 },
+  driveUp: { tilt: 0.35 },
+  driveDown: { tilt: -0.35 },
+  zoomIn: { zoom: 0.5 },
+  zoomOut: { zoom: -0.5 },
+  focusNear: { focus: -0.6 },
+  focusFar: { focus: 0.6 },
+}
+
+export type PressActions = Partial<Record<ActionName, () => void>>
+
+export interface KeyHandlers {
+  /** What each action does; those that are held act by themselves. */
+  press: PressActions
+  digit(digit: string): void
+  /** @returns whether it meant something */
+  enter(): boolean
 }
 
 /** Is something open that takes the keys for itself? */
@@ -18,61 +32,55 @@ function typing(target: EventTarget | null): boolean {
   return !!element && (element.isContentEditable || /^(INPUT|TEXTAREA|SELECT)$/.test(element.tagName))
 }
 
-interface Actions {
-  digit(digit: string): void
-  enter(): boolean
-  store(): void
-  toggleFocus(): void
-  /** The next number is a camera's. */
-  cameraNumber(): void
-  /** The camera before or after in the list. */
-  neighbour(step: 1 | -1): void
-  allPictures(): void
-  home(): void
-  stop(): void
+/** A key as bindings name it. */
+export const keyNameOf = (event: KeyboardEvent): string => event.key.toLowerCase()
+
+/** An action begins or ends to be held; others act when they begin. */
+export function holdAction(source: string, name: ActionName, down: boolean, press: PressActions): void {
+  const push = HELD_PUSHES[name]
+  if (push) sticks.push(source, down ? push : null)
+  else if (name === 'slow' || name === 'fast') sticks.setPace(down ? name : 'usual')
+  else if (down) press[name]?.()
 }
 
-const plain: Record<string, (actions: Actions) => void> = {
-  escape: (a) => a.stop(),
-  s: (a) => a.store(),
-  f: (a) => a.toggleFocus(),
-  c: (a) => a.cameraNumber(),
-  '[': (a) => a.neighbour(-1),
-  ']': (a) => a.neighbour(1),
-  g: (a) => a.allPictures(),
-  h: (a) => a.home(),
-}
-
-export function useKeys(actions: Actions): void {
-  const current = useRef(actions)
-  current.current = actions
+export function useKeys(handlers: KeyHandlers): void {
+  const current = useRef(handlers)
+  current.current = handlers
   useEffect(() => {
-    const down = (event: KeyboardEvent) => {
-      if (typing(event.target) || event.ctrlKey || event.metaKey || event.altKey) return
-      const held = HELD[event.key]
-      if (held) {
-        event.preventDefault()
-        if (event.repeat) return
-        const slow = event.shiftKey ? 0.4 : 1
-        const push = Object.fromEntries(Object.entries(held).map(([axis, x]) => [axis, x * slow]))
-        sticks.push(event.key, push)
+    /** What each key that is down has begun, so that it ends even where the key means another thing by then. */
+    const down = new Map<string, ActionName>()
+    const onDown = (event: KeyboardEvent) => {
+      if (typing(event.target) || event.metaKey || event.altKey) return
+      // A key is known by what it prints; those of the keyboard's own shortcuts stay the browser's.
+      if (event.ctrlKey && event.key.length === 1) return
+      const key = keyNameOf(event)
+      const name = actionOf(key, controlsNow().keys)
+      if (name) {
+        if (isHeld(name) || name === 'keySheet') event.preventDefault()
+        // A key that repeats is still the same press.
+        if (event.repeat || down.has(event.code)) return
+        if (isHeld(name)) down.set(event.code, name)
+        holdAction(`key-${event.code}`, name, true, current.current.press)
         return
       }
       if (event.repeat) return
-      const now = current.current
-      if (/^\d$/.test(event.key)) now.digit(event.key)
-      else if (event.key === 'Enter') {
-        if (now.enter()) event.preventDefault()
-      } else plain[event.key.toLowerCase()]?.(now)
+      if (/^\d$/.test(event.key)) current.current.digit(event.key)
+      else if (event.key === 'Enter' && current.current.enter()) event.preventDefault()
     }
-    const up = (event: KeyboardEvent) => {
-      if (HELD[event.key]) sticks.push(event.key, null)
+    const onUp = (event: KeyboardEvent) => {
+      const name = down.get(event.code)
+      if (!name) return
+      down.delete(event.code)
+      holdAction(`key-${event.code}`, name, false, current.current.press)
     }
-    window.addEventListener('keydown', down)
-    window.addEventListener('keyup', up)
+    const onBlur = () => down.clear()
+    window.addEventListener('keydown', onDown)
+    window.addEventListener('keyup', onUp)
+    window.addEventListener('blur', onBlur)
     return () => {
-      window.removeEventListener('keydown', down)
-      window.removeEventListener('keyup', up)
+      window.removeEventListener('keydown', onDown)
+      window.removeEventListener('keyup', onUp)
+      window.removeEventListener('blur', onBlur)
     }
   }, [])
 }

@@ -69,21 +69,21 @@ test('poses reach their listeners; a lost server takes back what was known', () 
 
 test('an order is answered, refused, lost with its server, or given up', async () => {
   const live = new Live()
-  expect(await live.recall('p')).toMatchObject({
+  expect(await live.order({ t: 'recall', preset: 'p' })).toMatchObject({
     ok: false,
     message: expect.stringContaining('lost its server'),
   })
   newest().open()
-  const done = live.recall('p')
+  const done = live.order({ t: 'recall', preset: 'p' })
   newest().tell({ t: 'result', request: newest().sent.at(-1)!.request, ok: true, message: null })
   expect(await done).toEqual({ ok: true })
-  const refused = live.focusMode('a', false)
+  const refused = live.order({ t: 'focusMode', camera: 'a', auto: false })
   newest().tell({ t: 'result', request: newest().sent.at(-1)!.request, ok: false, message: 'Busy.' })
   expect(await refused).toEqual({ ok: false, message: 'Busy.' })
-  const late = live.recall('p')
+  const late = live.order({ t: 'recall', preset: 'p' })
   jest.advanceTimersByTime(5001)
   expect(await late).toMatchObject({ ok: false })
-  const dropped = live.recall('p')
+  const dropped = live.order({ t: 'recall', preset: 'p' })
   newest().drop()
   expect(await dropped).toMatchObject({ ok: false })
 })

@@ -11,9 +11,23 @@ export interface Topics {
   [health: `health/${string}`]: Health
   [able: `able/${string}`]: Capabilities
   [travel: `travel/${string}`]: Travel | null
+  /** Who drives a camera; null: nobody. */
+  [claim: `claim/${string}`]: Claim | null
+}
+
+export interface Claim {
+  holder: string
+  /** It is this page. */
+  mine: boolean
 }
 
 type Listener = (value: unknown) => void
+/** An order to a camera, without its number. */
+export type Order = ToServer extends infer M
+  ? M extends { request: number }
+    ? Omit<M, 'request'>
+    : never
+  : never
 type Result = { ok: true } | { ok: false; message: string }
 
 const LOST: Result = {
@@ -28,13 +42,17 @@ export class Live {
   private readonly requests = new Map<number, (result: Result) => void>()
   private readonly socket: Reconnecting
   private nextRequest = 1
+  private person = ''
   /** Stored data changed, or may have while the page was away. */
   onChanged: () => void = () => {}
   onNotice: (camera: string | null, text: string) => void = () => {}
 
   constructor() {
     this.socket = openSocket('/live', {
-      open: () => this.put('connected', true),
+      open: () => {
+        this.put('connected', true)
+        if (this.person) this.send({ t: 'person', name: this.person })
+      },
       close: () => this.lost(),
       message: (data) => {
         if (typeof data === 'string') this.take(JSON.parse(data) as FromServer)
@@ -57,20 +75,15 @@ export class Live {
     return this.socket.send(message)
   }
 
-  recall(preset: string): Promise<Result> {
-    return this.request((request) => ({ t: 'recall', request, preset }))
+  /** Who sits here, for others to read. */
+  introduce(name: string): void {
+    this.person = name
+    this.send({ t: 'person', name })
   }
 
-  focusMode(camera: string, auto: boolean): Promise<Result> {
-    return this.request((request) => ({ t: 'focusMode', request, camera, auto }))
-  }
-
-  power(camera: string, on: boolean): Promise<Result> {
-    return this.request((request) => ({ t: 'power', request, camera, on }))
-  }
-
-  home(camera: string): Promise<Result> {
-    return this.request((request) => ({ t: 'home', request, camera }))
+  /** An order that is answered. */
+  order(order: Order): Promise<Result> {
+    return this.request((request) => ({ ...order, request }) as ToServer)
   }
 
   private request(make: (request: number) => ToServer): Promise<Result> {
@@ -98,7 +111,7 @@ export class Live {
   private lost(): void {
     this.put('connected', false)
     // What the page knew of the cameras is not known any more.
-    for (const topic of [...this.values.keys()]) if (topic.startsWith('pose/')) this.put(topic, null)
+    for (const topic of [...this.values.keys()]) if (/^(pose|claim)\//.test(topic)) this.put(topic, null)
     for (const end of [...this.requests.values()]) end(LOST)
   }
 
@@ -118,6 +131,11 @@ export class Live {
       case 'travel':
         this.put(`travel/${message.camera}`, message.travel)
         return
+      case 'claim': {
+        const { camera, holder, mine } = message
+        this.put(`claim/${camera}`, holder === null ? null : { holder, mine })
+        return
+      }
       case 'notice':
         this.onNotice(message.camera, message.text)
         return

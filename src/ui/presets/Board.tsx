@@ -97,6 +97,6 @@ const styles = StyleSheet.create({
   title: { flexShrink: 1, flexGrow: 1 },
   change: { minHeight: 44, paddingHorizontal: 14 },
   scroll: { flex: 1, marginHorizontal: 12 },
-  tiles: { flexDirection: 'row', flexWrap: 'wrap', gap: GAP, paddingBottom: 16 },
+  tiles: { flexDirection: 'row', flexWrap: 'wrap', gap: GAP, paddingTop: 4, paddingBottom: 16 },
   empty: { paddingVertical: 12 },
 })

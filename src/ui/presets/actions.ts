@@ -10,7 +10,7 @@ import {
 } from '../api/client'
 import { fault, note } from '../basics/notes'
 import { told } from '../basics/told'
-import { live } from '../live/live'
+import { live, type Order } from '../live/live'
 
 /** @param onName called when the operator wants to name the new preset */
 export async function storeNew(cameraId: string, onName: (id: string) => void): Promise<void> {
@@ -52,23 +52,20 @@ export async function remove(preset: PresetView): Promise<void> {
   })
 }
 
-export async function recall(id: string): Promise<void> {
-  const result = await live().recall(id)
+/** Gives an order; what the camera refuses is told. @returns whether it was taken */
+export async function order(message: Order): Promise<boolean> {
+  const result = await live().order(message)
   if (!result.ok) fault(result.message)
+  return result.ok
 }
 
-export async function setAutoFocus(cameraId: string, auto: boolean): Promise<void> {
-  const result = await live().focusMode(cameraId, auto)
-  if (!result.ok) fault(result.message)
+export const recall = (preset: string) => order({ t: 'recall', preset })
+
+export const setAutoFocus = (camera: string, auto: boolean) => order({ t: 'focusMode', camera, auto })
+
+export async function setPower(camera: string, on: boolean): Promise<void> {
+  if (await order({ t: 'power', camera, on }))
+    note(on ? 'Switched on. It may need some seconds.' : 'In standby.')
 }
 
-export async function setPower(cameraId: string, on: boolean): Promise<void> {
-  const result = await live().power(cameraId, on)
-  if (!result.ok) fault(result.message)
-  else note(on ? 'Switched on. It may need some seconds.' : 'In standby.')
-}
-
-export async function goHome(cameraId: string): Promise<void> {
-  const result = await live().home(cameraId)
-  if (!result.ok) fault(result.message)
-}
+export const goHome = (camera: string) => order({ t: 'home', camera })

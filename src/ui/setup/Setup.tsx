@@ -14,10 +14,11 @@ import { PlacesBelow } from '../places/Places'
 import { TONES, WIDE_FROM } from '../theme/tones'
 import { CameraList } from './CameraList'
 import { CommandSetPanel } from './CommandSetPanel'
+import { ControlsPanel } from './controls/ControlsPanel'
 import { FirstVenue } from './FirstVenue'
 import { VenuePanel } from './VenuePanel'
 
-const PARTS = ['Cameras', 'Venues', 'Command sets'] as const
+const PARTS = ['Cameras', 'Controls', 'Venues', 'Command sets'] as const
 
 export function Setup() {
   const { data, error, isLoading, mutate } = useDesk()
@@ -51,6 +52,7 @@ export function Setup() {
         {!data && !error ? <Words tone="mist">Opening Setup…</Words> : null}
         {data && part === 'Cameras' ? <CameraList desk={data} /> : null}
         {data && part === 'Venues' ? <VenuePanel desk={data} /> : null}
+        {data && part === 'Controls' ? <ControlsPanel desk={data} /> : null}
         {data && part === 'Command sets' ? <CommandSetPanel desk={data} /> : null}
       </ScrollView>
       <View style={styles.notes}>
@@ -63,7 +65,7 @@ export function Setup() {
 
 const styles = StyleSheet.create({
   page: { flex: 1, backgroundColor: TONES.ink, minHeight: 0 },
-  parts: { flexDirection: 'row', gap: 8, padding: 12, paddingBottom: 0, maxWidth: 900 },
+  parts: { flexDirection: 'row', flexWrap: 'wrap', gap: 8, padding: 12, paddingBottom: 0, maxWidth: 900 },
   scroll: { flex: 1 },
   body: { padding: 12, paddingBottom: 80, gap: 10, width: '100%', maxWidth: 900 },
   notes: { position: 'relative' },

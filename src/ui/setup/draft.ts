@@ -57,6 +57,8 @@ export interface Draft {
   picture: PictureDraft
   upsideDown: boolean
   mirrored: boolean
+  /** Set on the Desk; passed through. */
+  limits: CameraSettings['limits']
   pageUrl: string
 }
 
@@ -145,6 +147,7 @@ export function emptyDraft(number: number, connection?: SingleConnection, name =
     picture: EMPTY_PICTURE,
     upsideDown: UPRIGHT.upsideDown,
     mirrored: UPRIGHT.mirrored,
+    limits: null,
     pageUrl: '',
   }
 }
@@ -163,6 +166,7 @@ export function draftOf(view: CameraView): Draft {
     picture: pictureDraft(view.picture),
     upsideDown: view.mount.upsideDown,
     mirrored: view.mount.mirrored,
+    limits: view.limits,
     pageUrl: view.pageUrl ?? '',
   }
 }
@@ -242,6 +246,7 @@ export function make(draft: Draft): Made {
     headProfile: draft.headProfile,
     picture: pictureOf(draft.picture),
     mount: { upsideDown: draft.upsideDown, mirrored: draft.mirrored },
+    limits: draft.limits,
     pageUrl: draft.pageUrl.trim() || null,
   })
   const problems: Problems = {}

@@ -26,3 +26,13 @@ export function saveFrom(path: string): void {
   link.download = ''
   link.click()
 }
+
+/** A text that this page has, as a download. */
+export function saveText(name: string, text: string): void {
+  const url = URL.createObjectURL(new Blob([text], { type: 'application/json' }))
+  const link = document.createElement('a')
+  link.href = url
+  link.download = name
+  link.click()
+  setTimeout(() => URL.revokeObjectURL(url), 10_000)
+}

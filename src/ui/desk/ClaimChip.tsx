@@ -1,0 +1,39 @@
+/** Somebody else drives this camera: who, and a deliberate press to take it over. */
+import { StyleSheet, View } from 'react-native'
+import { Key } from '../basics/Key'
+import { Words } from '../basics/Words'
+import { useTopic } from '../live/hooks'
+import { live } from '../live/live'
+import { RADIUS, TONES } from '../theme/tones'
+
+export const takeOver = (camera: string) => void live().send({ t: 'takeOver', camera })
+
+export function ClaimChip({ camera }: { camera: string }) {
+  const claim = useTopic(`claim/${camera}`) ?? null
+  if (!claim || claim.mine) return null
+  return (
+    <View style={styles.chip} testID="claim" accessibilityRole="alert">
+      <Words size={14} weight="semiBold" tone="clay" style={styles.words}>
+        {`${claim.holder} drives this camera`}
+      </Words>
+      <Key label="Take over" onPress={() => takeOver(camera)} testID="take-over" />
+    </View>
+  )
+}
+
+const styles = StyleSheet.create({
+  chip: {
+    position: 'absolute',
+    left: 6,
+    top: 36,
+    flexDirection: 'row',
+    alignItems: 'center',
+    gap: 10,
+    paddingLeft: 12,
+    borderRadius: RADIUS.middle,
+    borderWidth: 1,
+    borderColor: TONES.clay,
+    backgroundColor: TONES.ink,
+  },
+  words: { flexShrink: 1 },
+})

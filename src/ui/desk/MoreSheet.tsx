@@ -1,0 +1,202 @@
+/** The controls that are wanted now and then: tools, focus, guides, speeds, limits, what the head can do by itself. */
+import { useState } from 'react'
+import { StyleSheet, View } from 'react-native'
+import { type Feel, feelFor } from '../../core/controls/controls'
+import { setLimit } from '../api/client'
+import { Choice } from '../basics/Choice'
+import { Key } from '../basics/Key'
+import { note } from '../basics/notes'
+import { Sheet } from '../basics/Sheet'
+import { told } from '../basics/told'
+import { Words } from '../basics/Words'
+import { Fader } from '../controls/Fader'
+import { changeControls, changeFeel, useControls } from '../input/controlsStore'
+import { GUIDE_WORDS, GUIDES, toggleGuide, useGuides } from '../picture/guides'
+import type { Tool } from '../picture/tools'
+import { goHome, order } from '../presets/actions'
+import { ToolRow } from './ToolRow'
+import type { DeskCamera } from './useCamera'
+
+interface MoreSheetProps {
+  camera: DeskCamera
+  tool: Tool
+  onTool(tool: Tool): void
+  seconds: number | null
+  onSeconds(seconds: number | null): void
+  onClose(): void
+}
+
+const LEAST = 0.05
+const SPEEDS: readonly [keyof Feel, string][] = [
+  ['pan', 'Pan'],
+  ['tilt', 'Tilt'],
+  ['zoom', 'Zoom'],
+  ['focus', 'Focus'],
+  ['slow', 'While slow is held'],
+  ['onAir', 'The most on air'],
+]
+const EDGES = [
+  ['left', 'Left edge'],
+  ['right', 'Right edge'],
+  ['up', 'Upper edge'],
+  ['down', 'Lower edge'],
+] as const
+const NUDGES = [0.01, 0.02, 0.05, 0.1] as const
+
+function Part({ title, children }: { title: string; children: React.ReactNode }) {
+  return (
+    <View style={styles.part}>
+      <Words size={15} weight="bold">
+        {title}
+      </Words>
+      {children}
+    </View>
+  )
+}
+
+export function MoreSheet({ camera, tool, onTool, seconds, onSeconds, onClose }: MoreSheetProps) {
+  const { view, able, enabled } = camera
+  const controls = useControls()
+  const guides = useGuides()
+  const feel = feelFor(controls, view.id)
+  const [level, setLevel] = useState({ sensitivity: 2, size: 2 })
+  const limited = view.limits !== null
+  const subject = (on: boolean) => void order({ t: 'followSubject', camera: view.id, on, ...level })
+  const edge = async (name: (typeof EDGES)[number][0] | 'none') => {
+    if (await told(() => setLimit(view.id, name)))
+      note(name === 'none' ? 'This camera has no limits now.' : 'The limit is set where the camera stands.')
+  }
+  const levels = (count: number) =>
+    Array.from({ length: count }, (_, i) => ({ value: i + 1, label: String(i + 1) }))
+  return (
+    <Sheet title={`More for ${view.number} ${view.name}`} onClose={onClose} testID="more-sheet">
+      <Part title="A touch on the picture">
+        <ToolRow
+          tool={tool}
+          onTool={(next) => {
+            onTool(next)
+            onClose()
+          }}
+          seconds={seconds}
+          onSeconds={onSeconds}
+          focusPoint={able?.focusAt ?? false}
+          shortcuts={false}
+        />
+        <Choice
+          label="One nudge, of the picture's width"
+          options={NUDGES.map((n) => ({ value: n, label: `${n * 100} %` }))}
+          value={controls.nudge}
+          onChange={(nudge) => changeControls((c) => ({ ...c, nudge }))}
+          testID="nudge-by"
+        />
+      </Part>
+      <Part title="Framing guides">
+        <View style={styles.row}>
+          {GUIDES.map((guide) => (
+            <Key
+              key={guide}
+              label={GUIDE_WORDS[guide]}
+              on={guides.includes(guide)}
+              onPress={() => toggleGuide(guide)}
+              testID={`guide-${guide}`}
+            />
+          ))}
+        </View>
+      </Part>
+      <Part title="Lens and home">
+        <View style={styles.row}>
+          <Key
+            label="Focus once"
+            disabled={!enabled || !able?.onePush}
+            onPress={() => void order({ t: 'focusOnce', camera: view.id })}
+            testID="focus-once"
+          />
+          {able?.digitalZoom ? (
+            <>
+              <Key
+                label="Digital zoom on"
+                disabled={!enabled}
+                onPress={() => void order({ t: 'digitalZoom', camera: view.id, on: true })}
+                testID="digital-on"
+              />
+              <Key
+                label="Digital zoom off"
+                disabled={!enabled}
+                onPress={() => void order({ t: 'digitalZoom', camera: view.id, on: false })}
+                testID="digital-off"
+              />
+            </>
+          ) : null}
+          {able?.home ? <Key label="Home" disabled={!enabled} onPress={() => void goHome(view.id)} /> : null}
+        </View>
+      </Part>
+      {able?.subject ? (
+        <Part title="Follow a subject by itself">
+          <Choice
+            label="From calm to quick"
+            options={levels(able.subject.sensitivity)}
+            value={level.sensitivity}
+            onChange={(sensitivity) => setLevel({ ...level, sensitivity })}
+          />
+          <Choice
+            label="From wide to close"
+            options={levels(able.subject.size)}
+            value={level.size}
+            onChange={(size) => setLevel({ ...level, size })}
+          />
+          <View style={styles.row}>
+            <Key
+              label="Follow"
+              tone="filled"
+              disabled={!enabled}
+              onPress={() => subject(true)}
+              testID="subject-on"
+            />
+            <Key
+              label="Stop following"
+              disabled={!enabled}
+              onPress={() => subject(false)}
+              testID="subject-off"
+            />
+          </View>
+        </Part>
+      ) : null}
+      <Part title="Speeds for this camera">
+        {SPEEDS.map(([name, label]) => (
+          <Fader
+            key={name}
+            label={label}
+            value={feel[name]}
+            text={`${Math.round(feel[name] * 100)} %`}
+            onChange={(value) => changeFeel(view.id, { [name]: Math.max(LEAST, value) })}
+            testID={`feel-${name}`}
+          />
+        ))}
+      </Part>
+      <Part title="Limits">
+        <Words size={14} tone="mist">
+          {limited
+            ? 'This camera has limits: see the edge scales. Presets beyond them are not recalled.'
+            : 'Drive the camera to where it must not go beyond, then set that edge here.'}
+        </Words>
+        <View style={styles.row}>
+          {EDGES.map(([name, label]) => (
+            <Key
+              key={name}
+              label={label}
+              disabled={!enabled || able?.position === false}
+              onPress={() => void edge(name)}
+              testID={`limit-${name}`}
+            />
+          ))}
+          {limited ? <Key label="No limits" onPress={() => void edge('none')} testID="limit-none" /> : null}
+        </View>
+      </Part>
+    </Sheet>
+  )
+}
+
+const styles = StyleSheet.create({
+  part: { gap: 8, paddingTop: 4 },
+  row: { flexDirection: 'row', flexWrap: 'wrap', gap: 8 },
+})

@@ -1,0 +1,51 @@
+/** What a touch on the picture does, and how fast an aim or a frame is. */
+import { StyleSheet, View } from 'react-native'
+import { keyOf, keyWord } from '../../core/controls/actions'
+import { Key } from '../basics/Key'
+import { useControls } from '../input/controlsStore'
+import { PACES, paceWords, TOOL_WORDS, TOOLS, type Tool } from '../picture/tools'
+
+interface ToolRowProps {
+  tool: Tool
+  onTool(tool: Tool): void
+  seconds: number | null
+  onSeconds(seconds: number | null): void
+  focusPoint: boolean
+  shortcuts: boolean
+}
+
+export function ToolRow({ tool, onTool, seconds, onSeconds, focusPoint, shortcuts }: ToolRowProps) {
+  const { keys } = useControls()
+  const next = PACES[(PACES.indexOf(seconds) + 1) % PACES.length] ?? null
+  // With a keyboard at hand nudges have keys of their own.
+  const shown = TOOLS.filter(
+    (name) => (name !== 'focusPoint' || focusPoint) && (name !== 'nudge' || !shortcuts),
+  )
+  return (
+    <View style={styles.row}>
+      {shown.map((name) => (
+        <Key
+          key={name}
+          label={TOOL_WORDS[name].label}
+          on={name === tool}
+          shortcut={shortcuts && name !== 'store' && name !== 'nudge' ? keyWord(keyOf(name, keys)) : null}
+          onPress={() => onTool(name === tool ? 'store' : name)}
+          style={styles.key}
+          testID={`tool-${name}`}
+        />
+      ))}
+      <Key
+        label={`Pace: ${paceWords(seconds)}`}
+        accessibilityLabel={`Aim and frame: ${paceWords(seconds)}. Press for ${paceWords(next)}.`}
+        onPress={() => onSeconds(next)}
+        style={styles.key}
+        testID="pace"
+      />
+    </View>
+  )
+}
+
+const styles = StyleSheet.create({
+  row: { flexDirection: 'row', flexWrap: 'wrap', gap: 6, justifyContent: 'center' },
+  key: { paddingHorizontal: 10 },
+})

@@ -1,0 +1,107 @@
+/**
+ * Who sits at this page and how they drive, at hand for input that cannot wait; kept on the server. What
+ * changes is sent a moment later, so that a slider does not send each of its steps.
+ */
+import { useSyncExternalStore } from 'react'
+import { type Controls, type Feel, feelFor, USUAL_CONTROLS } from '../../core/controls/controls'
+import type { PersonView } from '../../server/api'
+import { putControls, readPersons } from '../api/client'
+import { fault } from '../basics/notes'
+import { live } from '../live/live'
+
+const KEPT_AS = 'heron-person'
+const SAVE_AFTER_MS = 500
+
+interface State {
+  persons: readonly PersonView[]
+  person: PersonView | null
+  controls: Controls
+}
+
+let state: State = { persons: [], person: null, controls: USUAL_CONTROLS }
+const listeners = new Set<() => void>()
+let saving: ReturnType<typeof setTimeout> | null = null
+let unsaved = false
+let loading: Promise<void> | null = null
+
+function set(next: State): void {
+  state = next
+  for (const listener of listeners) listener()
+}
+
+function keptId(): string | null {
+  try {
+    return localStorage.getItem(KEPT_AS)
+  } catch {
+    return null
+  }
+}
+
+/** Reads everybody from the server; whoever sat here last sits here again. */
+export function loadPersons(): Promise<void> {
+  loading ??= readPersons()
+    .then((persons) => {
+      const person = persons.find((p) => p.id === (state.person?.id ?? keptId())) ?? persons[0] ?? null
+      // What was changed here and not yet sent is newer.
+      set({ persons, person, controls: unsaved ? state.controls : (person?.controls ?? USUAL_CONTROLS) })
+      if (person) live().introduce(person.name)
+    })
+    .catch((error: Error) => fault(error.message))
+    .finally(() => {
+      loading = null
+    })
+  return loading
+}
+
+export async function choosePerson(id: string): Promise<void> {
+  await save()
+  try {
+    localStorage.setItem(KEPT_AS, id)
+  } catch {
+    // Without a store the choice lasts as long as the page.
+  }
+  const person = state.persons.find((p) => p.id === id) ?? null
+  if (person) set({ ...state, person, controls: person.controls })
+  await loadPersons()
+}
+
+async function save(): Promise<void> {
+  if (saving) clearTimeout(saving)
+  saving = null
+  const { person, controls } = state
+  if (!unsaved || !person) return
+  unsaved = false
+  try {
+    await putControls(person.id, controls)
+    const persons = state.persons.map((p) => (p.id === person.id ? { ...p, controls } : p))
+    set({ ...state, persons })
+  } catch (error) {
+    unsaved = true
+    fault(`Your controls are not kept yet: ${(error as Error).message}`)
+  }
+}
+
+export function changeControls(change: (controls: Controls) => Controls): void {
+  set({ ...state, controls: change(state.controls) })
+  unsaved = true
+  if (saving) clearTimeout(saving)
+  saving = setTimeout(() => void save(), SAVE_AFTER_MS)
+}
+
+/** A camera is driven with a feel of its own from now on. */
+export function changeFeel(camera: string, change: Partial<Feel>): void {
+  changeControls((c) => ({
+    ...c,
+    byCamera: { ...c.byCamera, [camera]: { ...feelFor(c, camera), ...change } },
+  }))
+}
+
+export const controlsNow = (): Controls => state.controls
+
+const subscribe = (listener: () => void) => {
+  listeners.add(listener)
+  return () => listeners.delete(listener)
+}
+
+export const useControls = (): Controls => useSyncExternalStore(subscribe, () => state.controls)
+export const usePersons = (): State => useSyncExternalStore(subscribe, () => state)

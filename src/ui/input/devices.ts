@@ -1,0 +1,129 @@
+/**
+ * Drives with every device that is there, each by its own profile. Looked at every 8 ms while there is
+ * one; a device that is pulled out lets go at once of what it drove.
+ */
+import { useSyncExternalStore } from 'react'
+import type { ActionName } from '../../core/controls/actions'
+import { type DeviceProfile, usualDevice } from '../../core/controls/controls'
+import { faderOf, pressed, pushOf } from '../../core/controls/device'
+import { changeControls, controlsNow } from './controlsStore'
+import { type Device, sources } from './deviceSources'
+import { sticks } from './sticks'
+import { holdAction, type PressActions } from './useKeys'
+
+const LOOK_MS = 8
+const NOTHING_THERE_MS = 400
+
+interface Driven {
+  device: Device
+  held: Set<ActionName>
+  fader: number | null
+  driving: boolean
+}
+
+export const profileOf = (id: string): DeviceProfile =>
+  controlsNow().devices.find((p) => p.device === id) ?? usualDevice(id)
+
+export function changeProfile(id: string, change: (profile: DeviceProfile) => DeviceProfile): void {
+  changeControls((c) => ({
+    ...c,
+    devices: [
+      ...c.devices.filter((p) => p.device !== id),
+      change(c.devices.find((p) => p.device === id) ?? usualDevice(id)),
+    ],
+  }))
+}
+
+class Devices {
+  /** What the Desk does when a button is pressed; nothing elsewhere. */
+  press: PressActions = {}
+  private driven = new Map<string, Driven>()
+  private names: readonly string[] = []
+  private paused = false
+  private readonly listeners = new Set<() => void>()
+
+  constructor() {
+    if (typeof window === 'undefined') return
+    window.addEventListener('gamepadconnected', () => this.look())
+    window.addEventListener('gamepaddisconnected', () => this.look())
+    this.turn()
+  }
+
+  /** While a device is being taught it drives nothing. */
+  pause(paused: boolean): void {
+    this.paused = paused
+    if (paused) for (const id of this.driven.keys()) this.release(id)
+  }
+
+  subscribe = (listener: () => void): (() => void) => {
+    this.listeners.add(listener)
+    return () => this.listeners.delete(listener)
+  }
+
+  list = (): readonly string[] => this.names
+
+  get(id: string): Device | null {
+    return this.driven.get(id)?.device ?? null
+  }
+
+  private turn(): void {
+    this.look()
+    setTimeout(() => this.turn(), this.driven.size > 0 ? LOOK_MS : NOTHING_THERE_MS)
+  }
+
+  private look(): void {
+    const there = sources.all()
+    const ids = new Set(there.map((d) => d.id))
+    for (const id of [...this.driven.keys()]) {
+      if (ids.has(id)) continue
+      this.release(id)
+      this.driven.delete(id)
+    }
+    for (const device of there) {
+      const known = this.driven.get(device.id)
+      if (known) known.device = device
+      else this.driven.set(device.id, { device, held: new Set(), fader: null, driving: false })
+    }
+    const names = [...this.driven.keys()]
+    if (names.join('\n') !== this.names.join('\n')) {
+      this.names = names
+      for (const listener of this.listeners) listener()
+    }
+    if (!this.paused && !document.hidden) for (const one of this.driven.values()) this.drive(one)
+  }
+
+  private release(id: string): void {
+    const one = this.driven.get(id)
+    if (!one) return
+    sticks.push(`device-${id}`, null)
+    for (const name of one.held) holdAction(`device-${id}-${name}`, name, false, this.press)
+    one.held.clear()
+    one.driving = false
+  }
+
+  private drive(one: Driven): void {
+    const { device } = one
+    const profile = profileOf(device.id)
+    const reading = device.read()
+    const push = pushOf(reading, profile)
+    const drives = push.pan !== 0 || push.tilt !== 0 || push.zoom !== 0 || push.focus !== 0
+    if (drives || one.driving) sticks.push(`device-${device.id}`, drives ? push : null, profile.camera)
+    one.driving = drives
+    const down = new Set(profile.buttons.filter((b) => pressed(reading, b.button)).map((b) => b.action))
+    for (const name of down)
+      if (!one.held.has(name)) holdAction(`device-${device.id}-${name}`, name, true, this.press)
+    for (const name of one.held)
+      if (!down.has(name)) holdAction(`device-${device.id}-${name}`, name, false, this.press)
+    one.held = down
+    const fader = faderOf(reading, profile.axes.speed)
+    // Only a fader that is moved sets the speed: where it happens to stand says nothing.
+    if (fader !== null && one.fader !== null && Math.abs(fader - one.fader) > 0.008)
+      changeControls((c) => ({ ...c, feel: { ...c.feel, speed: Math.max(0.05, fader) }, byCamera: {} }))
+    if (one.fader === null || (fader !== null && Math.abs(fader - one.fader) > 0.008)) one.fader = fader
+  }
+}
+
+export const devices = new Devices()
+
+/** The devices that are there now, by their ids. */
+export const useDevices = (): readonly string[] => useSyncExternalStore(devices.subscribe, devices.list)

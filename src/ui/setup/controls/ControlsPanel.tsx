@@ -1,0 +1,155 @@
+/** How a person drives: who it is, their devices, their keys, and the file in which these travel. */
+import { useEffect, useState } from 'react'
+import { StyleSheet, View } from 'react-native'
+import * as v from 'valibot'
+import { Controls } from '../../../core/controls/controls'
+import type { DeskView } from '../../../server/api'
+import { addPerson, deletePerson, renamePerson } from '../../api/client'
+import { Choice } from '../../basics/Choice'
+import { Field } from '../../basics/Field'
+import { Key } from '../../basics/Key'
+import { fault, note } from '../../basics/notes'
+import { Sheet } from '../../basics/Sheet'
+import { told } from '../../basics/told'
+import { Words } from '../../basics/Words'
+import { changeControls, choosePerson, controlsNow, loadPersons, usePersons } from '../../input/controlsStore'
+import { sources } from '../../input/deviceSources'
+import { useDevices } from '../../input/devices'
+import { chooseFile, saveText } from '../files'
+import { DevicePanel } from './DevicePanel'
+import { KeyPanel } from './KeyPanel'
+
+async function takeIn(): Promise<void> {
+  const file = await chooseFile('.json,application/json')
+  if (!file) return
+  try {
+    const parsed = v.safeParse(Controls, JSON.parse(await file.text()))
+    if (!parsed.success) {
+      fault(`These controls are not taken in: ${parsed.issues[0].message}`)
+      return
+    }
+    changeControls(() => parsed.output)
+    note('The controls are taken in.')
+  } catch {
+    fault('This file is damaged: it cannot be read. Nothing was changed.')
+  }
+}
+
+export function ControlsPanel({ desk }: { desk: DeskView }) {
+  const { persons, person } = usePersons()
+  const ids = useDevices()
+  const [device, setDevice] = useState<string | null>(null)
+  const [naming, setNaming] = useState<{ id: string | null; name: string } | null>(null)
+  useEffect(() => {
+    void loadPersons()
+  }, [])
+  const shown = device !== null && ids.includes(device) ? device : (ids[0] ?? null)
+  const saveName = async () => {
+    if (!naming || naming.name.trim() === '') return
+    const { id, name } = naming
+    const done = await told<unknown>(() => (id === null ? addPerson(name) : renamePerson(id, name)))
+    if (!done) return
+    setNaming(null)
+    await loadPersons()
+    if (id === null) await choosePerson((done as { id: string }).id)
+  }
+  const midi = async () => {
+    const why = await sources.openMidi()
+    if (why) fault(why)
+    else note('MIDI controllers are looked for. Move one of their faders.')
+  }
+  return (
+    <View style={styles.panel}>
+      <Choice
+        label="Who drives here"
+        options={persons.map((p) => ({ value: p.id, label: p.name }))}
+        value={person?.id ?? ''}
+        onChange={(id) => void choosePerson(id)}
+        testID="person"
+      />
+      <View style={styles.row}>
+        <Key label="New person" onPress={() => setNaming({ id: null, name: '' })} testID="new-person" />
+        {person ? (
+          <Key
+            label="Rename"
+            onPress={() => setNaming({ id: person.id, name: person.name })}
+            testID="rename-person"
+          />
+        ) : null}
+        {person && persons.length > 1 ? (
+          <Key
+            label="Delete"
+            onPress={() => void told(() => deletePerson(person.id)).then((ok) => ok && loadPersons())}
+            testID="delete-person"
+          />
+        ) : null}
+        <Key
+          label="Save as a file"
+          onPress={() =>
+            saveText(`controls-${person?.name ?? 'mine'}.json`, `${JSON.stringify(controlsNow(), null, 2)}\n`)
+          }
+          testID="save-controls"
+        />
+        <Key label="Take in a file" onPress={() => void takeIn()} testID="take-controls" />
+      </View>
+      <Words size={16} weight="bold">
+        Devices
+      </Words>
+      {ids.length === 0 ? (
+        <Words size={15} tone="mist" testID="no-devices">
+          No gamepad or joystick is seen yet. Plug it in and press one of its buttons: a browser shows it only
+          then.
+        </Words>
+      ) : null}
+      {ids.length > 1 ? (
+        <Choice
+          label="Device"
+          options={ids.map((id) => ({ value: id, label: id.replace(/\s*\(.*\)/, '') }))}
+          value={shown ?? ''}
+          onChange={(id) => setDevice(String(id))}
+          testID="device-choice"
+        />
+      ) : null}
+      {sources.midiThere ? (
+        <Key label="Look for MIDI controllers" onPress={() => void midi()} testID="midi" style={styles.own} />
+      ) : null}
+      {shown ? <DevicePanel key={shown} id={shown} desk={desk} /> : null}
+      <Words size={16} weight="bold">
+        Keys
+      </Words>
+      <KeyPanel />
+      {naming ? (
+        <Sheet
+          title={naming.id === null ? 'New person' : 'Rename'}
+          maxWidth={420}
+          onClose={() => setNaming(null)}
+          testID="person-sheet"
+          foot={
+            <Key
+              label="Save"
+              tone="filled"
+              disabled={naming.name.trim() === ''}
+              onPress={() => void saveName()}
+              testID="save-person"
+            />
+          }
+        >
+          <Field
+            label="Name"
+            value={naming.name}
+            maxLength={40}
+            onChangeText={(name) => setNaming({ ...naming, name })}
+            onSubmitEditing={() => void saveName()}
+            testID="person-name"
+          />
+        </Sheet>
+      ) : null}
+    </View>
+  )
+}
+
+const styles = StyleSheet.create({
+  panel: { gap: 12 },
+  row: { flexDirection: 'row', flexWrap: 'wrap', gap: 8 },
+  own: { alignSelf: 'flex-start' },
+})
