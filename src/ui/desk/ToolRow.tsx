@@ -22,7 +22,7 @@ export function ToolRow({ tool, onTool, seconds, onSeconds, focusPoint, shortcut
     (name) => (name !== 'focusPoint' || focusPoint) && (name !== 'nudge' || !shortcuts),
   )
   return (
-    <View style={styles.row}>
+    <View style={[styles.row, shortcuts && styles.middle]}>
       {shown.map((name) => (
         <Key
           key={name}
@@ -46,6 +46,7 @@ export function ToolRow({ tool, onTool, seconds, onSeconds, focusPoint, shortcut
 }
 
 const styles = StyleSheet.create({
-  row: { flexDirection: 'row', flexWrap: 'wrap', gap: 6, justifyContent: 'center' },
+  row: { flexDirection: 'row', flexWrap: 'wrap', gap: 6 },
+  middle: { justifyContent: 'center' },
   key: { paddingHorizontal: 10 },
 })
