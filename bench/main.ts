@@ -8,6 +8,7 @@ import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
 import { by, PHONE, type Running, sleep, startApplication, startBrowser } from '../e2e/harness'
 import { benchChain } from './chain'
+import { benchDesk } from './desk'
 import { benchDrive } from './drive'
 import { benchFinding, benchPictures } from './finding'
 import { benchFleet } from './fleet'
@@ -73,6 +74,7 @@ const PARTS: readonly [name: string, run: (stack: Running) => Promise<Figure[]>]
   ['openings', openings],
   ['pictures', benchPictures],
   ['finding', benchFinding],
+  ['desk', benchDesk],
   ['drive', benchDrive],
   ['fleet', benchFleet],
   ['chain', benchChain],

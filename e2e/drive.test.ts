@@ -76,7 +76,8 @@ const axis = (page: Page, pad: number, index: number, value: number) =>
   )
 const button = (page: Page, pad: number, index: number, down: boolean) =>
   page.evaluate(
-    (p, i, d) => (window as unknown as { __button(p: number, i: number, d: boolean): void }).__button(p, i, d),
+    (p, i, d) =>
+      (window as unknown as { __button(p: number, i: number, d: boolean): void }).__button(p, i, d),
     pad,
     index,
     down,
@@ -177,7 +178,10 @@ test('two devices on two cameras: each drives its own, and neither the other', a
   await page.waitForSelector(by('framing'))
   const [gallery, lectern] = [await still(running), await still(running, 'lectern')]
   await axis(page, 1, 0, 1)
-  await eventually('the lectern moves', async () => (await running.truth('lectern')).panDeg > lectern.panDeg + 1)
+  await eventually(
+    'the lectern moves',
+    async () => (await running.truth('lectern')).panDeg > lectern.panDeg + 1,
+  )
   expect((await running.truth()).panDeg).toBe(gallery.panDeg)
   await axis(page, 0, 2, -0.4)
   await eventually('the gallery too', async () => (await running.truth()).panDeg < gallery.panDeg - 1)
@@ -273,7 +277,8 @@ test('the picture itself: aim, a drawn frame, the wheel, a drag that follows the
   await sleep(200)
   await page.mouse.up()
   const dragged = await still(running)
-  const share = 120 / (stage.x - (await page.$eval(by('picture-tools'), (e) => e.getBoundingClientRect().left)))
+  const share =
+    120 / (stage.x - (await page.$eval(by('picture-tools'), (e) => e.getBoundingClientRect().left)))
   const expected = (Math.atan(share * Math.tan((before.hfovDeg * Math.PI) / 360)) * 180) / Math.PI
   expect(Math.abs(dragged.panDeg - before.panDeg - expected)).toBeLessThan(0.05 * before.hfovDeg)
   await page.keyboard.press('Escape')
@@ -320,7 +325,8 @@ test('two people, one camera: the second sees who drives and waits, or takes it 
   await reads(second, 'claim', /Operator drives this camera/)
   const key = (type: 'keydown' | 'keyup') =>
     second.evaluate(
-      (t) => window.dispatchEvent(new KeyboardEvent(t, { key: 'ArrowLeft', code: 'ArrowLeft', bubbles: true })),
+      (t) =>
+        window.dispatchEvent(new KeyboardEvent(t, { key: 'ArrowLeft', code: 'ArrowLeft', bubbles: true })),
       type,
     )
   const at = await running.truth()
