@@ -80,17 +80,16 @@ async function latencies(page: Page, touch: Touch, wire: WireCamera, pad: { x: n
 
 /** How long each frame of the page took while a thumb drove. */
 async function frames(page: Page, touch: Touch, pad: { x: number; y: number }): Promise<number[]> {
-  await page.evaluate(() => {
-    const times: number[] = []
-    Object.assign(window, { __frames: times })
+  // As text: what compiles this file puts helpers into functions that a page does not have.
+  await page.evaluate(`{
+    const times = (window.__frames = [])
     let last = performance.now()
-    const tick = (now: number) => {
+    requestAnimationFrame(function tick(now) {
       times.push(now - last)
       last = now
       requestAnimationFrame(tick)
-    }
-    requestAnimationFrame(tick)
-  })
+    })
+  }`)
   await touch('touchStart', [pad])
   const end = performance.now() + DRIVE_S * 1000
   for (let i = 0; performance.now() < end; i++) {

@@ -4,6 +4,7 @@ import { cameraRoutes } from './routes/cameras'
 import { commandSetRoutes } from './routes/commandSets'
 import type { Deps } from './routes/deps'
 import { deskRoutes } from './routes/desk'
+import { eventRoutes } from './routes/events'
 import { findingRoutes } from './routes/finding'
 import { personRoutes } from './routes/persons'
 import { pictureRoutes } from './routes/pictures'
@@ -14,6 +15,7 @@ export function createApi(deps: Deps) {
   return new Hono()
     .route('/', deskRoutes(deps))
     .route('/presets', presetRoutes(deps))
+    .route('/events', eventRoutes(deps))
     .route('/cameras', cameraRoutes(deps))
     .route('/find', findingRoutes(deps))
     .route('/venues', venueRoutes(deps))
@@ -27,6 +29,7 @@ export type { Candidate, Search, SearchOrder } from './finding/finder'
 export type { Offer, Outcome } from './finding/outcome'
 export type { Stored } from './routes/answers'
 export type { Ways } from './routes/finding'
+export type { VersionView } from './routes/presets'
 export type { CameraView, DeskView, PresetView } from './store/catalogue'
 export type { PersonView } from './store/persons'
 export type { ImportMode, ImportPlan, ModePlan } from './venues/importPlan'

@@ -67,7 +67,7 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     secrets: options.secrets,
     fleet: () => fleet,
     databaseAnswers,
-    recall: (presetId) => hub.recall(presetId, null),
+    recall: (presetId, pace) => hub.recall(presetId, pace, null),
     changed: () => hub.changed(),
   })
   const app = new Hono()

@@ -3,6 +3,7 @@
  * the venue file and the pages. Passwords are never part of it.
  */
 import * as v from 'valibot'
+import { Pace } from '../presets/pace'
 import { Limits } from '../stick/speeds'
 
 const Host = v.pipe(
@@ -133,6 +134,8 @@ export const CameraSettings = v.object({
   mount: Mount,
   /** The range in which it may be driven; null where none was set. */
   limits: v.optional(v.nullable(Limits), null),
+  /** How its presets travel unless they say otherwise; null: quick. */
+  pace: v.optional(v.nullable(Pace), null),
   /** The camera's own page. */
   pageUrl: v.nullable(webAddress('https?')),
 })

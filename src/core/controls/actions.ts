@@ -37,6 +37,8 @@ export const ACTIONS = {
   cameraNumber: { label: 'Choose a camera by its number', key: 'c' },
   cameraBefore: { label: 'Camera before', key: '[' },
   cameraAfter: { label: 'Camera after', key: ']' },
+  findPreset: { label: 'Find a preset', key: '/' },
+  pinned: { label: 'Pinned presets', key: 'n' },
   allPictures: { label: 'All pictures', key: 'g' },
   guides: { label: 'Framing guides', key: 'v' },
   takeOver: { label: 'Take the camera over', key: 'x' },

@@ -46,6 +46,7 @@ const settings: fc.Arbitrary<CameraSettings> = fc.record({
   ),
   mount: fc.record({ upsideDown: fc.boolean(), mirrored: fc.boolean() }),
   limits: fc.constant(null),
+  pace: fc.constant(null),
   pageUrl: fc.constantFrom(null, 'http://10.0.0.2/'),
 })
 

@@ -5,6 +5,8 @@
 import * as v from 'valibot'
 import { CameraSettings } from '../cameras/connection'
 import { CommandSet } from '../commands/commandSet'
+import { PresetBoard, Words } from '../presets/board'
+import { Pace, Parts } from '../presets/pace'
 import { PresetPose } from '../presets/pose'
 
 export const VENUE_FORMAT = 'steady-heron/venue'
@@ -29,6 +31,13 @@ const FilePreset = v.object({
   number: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(9999)),
   order: Finite,
   name: Name,
+  /** The heading that it stands under; '' for none. */
+  section: v.optional(PresetBoard.section, ''),
+  mark: v.optional(PresetBoard.mark, ''),
+  /** Place on the board of pinned presets; null where it is not pinned. */
+  pinned: v.optional(v.nullable(Finite), null),
+  pace: v.optional(v.nullable(Pace), null),
+  parts: v.optional(v.nullable(Parts), null),
   pose: Pose,
   /** The name of its JPEG in the zip. */
   picture: v.nullable(v.pipe(v.string(), v.regex(PICTURE_NAME))),
@@ -43,6 +52,7 @@ const FileEvent = v.object({
   id: Uuid,
   name: Name,
   open: v.boolean(),
+  words: v.optional(Words, []),
   presets: v.pipe(v.array(FilePreset), v.maxLength(20_000)),
 })
 export type FileEvent = v.InferOutput<typeof FileEvent>

@@ -1,5 +1,6 @@
 /** What travels over the live socket between the server and a browser, as JSON. One definition for both. */
 import * as v from 'valibot'
+import { Pace } from '../presets/pace'
 import { LivePose } from '../presets/pose'
 
 const Deflection = v.pipe(v.number(), v.minValue(-1), v.maxValue(1))
@@ -27,7 +28,8 @@ const Seconds = v.nullable(v.pipe(v.number(), v.minValue(0.5), v.maxValue(60)))
 const Level = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(9))
 const PartOfWidth = v.pipe(v.number(), v.minValue(-0.5), v.maxValue(0.5))
 
-const Recall = order('recall', { preset: Id })
+/** `pace`: for this once; null: the preset's own, or its camera's. */
+const Recall = order('recall', { preset: Id, pace: v.optional(v.nullable(Pace), null) })
 const FocusMode = order('focusMode', { camera: Id, auto: v.boolean() })
 const Power = order('power', { camera: Id, on: v.boolean() })
 const Home = order('home', { camera: Id })
@@ -77,6 +79,8 @@ export const ToServer = v.variant('t', [
   LetGo,
 ])
 export type ToServer = v.InferOutput<typeof ToServer>
+/** As it is written: what has a usual value may be left out. */
+export type ToServerMessage = v.InferInput<typeof ToServer>
 export type StickMessage = v.InferOutput<typeof Stick>
 
 export const LinkState = v.picklist([

@@ -3,6 +3,7 @@ import type { Mount } from '../../core/cameras/connection'
 import type { HeadProfile } from '../../core/heads/profile'
 import type { Capabilities, Health } from '../../core/live/messages'
 import type { Box } from '../../core/optics/aim'
+import type { Pace, Parts } from '../../core/presets/pace'
 import type { LivePose, PresetPose } from '../../core/presets/pose'
 import type { Travel } from '../../core/presets/standing'
 import type { Limits, Push } from '../../core/stick/speeds'
@@ -12,6 +13,12 @@ export const STICKS_AT_REST: Push = { pan: 0, tilt: 0, zoom: 0, focus: 0 }
 export interface CameraTuning {
   mount: Mount
   limits: Limits
+}
+
+/** How a preset is gone to, and what of it. */
+export interface RecallHow {
+  pace: Pace
+  parts: Parts
 }
 
 export interface SubjectOrder {
@@ -62,7 +69,7 @@ export interface Camera {
   /** A head that keeps a subject in the picture by itself. */
   followSubject(order: SubjectOrder): Promise<CameraResult>
   /** Starts to travel to a preset. Refused at once where the camera does not answer. */
-  recall(presetId: string, pose: PresetPose): Promise<CameraResult>
+  recall(presetId: string, pose: PresetPose, how: RecallHow): Promise<CameraResult>
   setFocusMode(auto: boolean): Promise<CameraResult>
   setPower(on: boolean): Promise<CameraResult>
   home(): Promise<CameraResult>

@@ -1,5 +1,6 @@
 /** The driver against a camera that answers from memory, with a clock moved by hand. */
 import { headProfile } from '../../core/heads/registry'
+import { ALL_PARTS, QUICK } from '../../core/presets/pace'
 import type { LivePose, PresetPose } from '../../core/presets/pose'
 import { decodeCommand, type ViscaCommand } from '../../core/visca/commands'
 import { FramedSession } from '../../core/visca/framedSession'
@@ -86,6 +87,7 @@ function setUp() {
 }
 
 const preset: PresetPose = { panDeg: 20, tiltDeg: -10, zoom: 8000, focusAuto: true, focus: null }
+const QUICKLY = { pace: QUICK, parts: ALL_PARTS }
 const right = { ...STICKS_AT_REST, pan: 1 }
 
 test('it reads the pose, drives on change only, and stops', async () => {
@@ -132,7 +134,7 @@ test('zoomed in, the same stick drives slower', async () => {
 test('a recall travels, arrives, and tells how far it is', async () => {
   const { clock, wire, camera } = setUp()
   await clock.run(500)
-  const going = camera.recall('p', preset)
+  const going = camera.recall('p', preset, QUICKLY)
   expect(camera.travel).toMatchObject({ state: 'travelling', presetId: 'p' })
   Object.assign(wire, { pan: 800, zoom: 4000 })
   await clock.run(200)
@@ -147,11 +149,11 @@ test('a recall travels, arrives, and tells how far it is', async () => {
 test('a head that stops short is told as not reached; a stick interrupts', async () => {
   const { clock, wire, camera } = setUp()
   await clock.run(500)
-  void camera.recall('p', preset)
+  void camera.recall('p', preset, QUICKLY)
   wire.pan = 700
   await clock.run(3000)
   expect(camera.travel).toMatchObject({ state: 'failed', reason: expect.stringContaining('short') })
-  void camera.recall('p', preset)
+  void camera.recall('p', preset, QUICKLY)
   camera.drive(right)
   expect(camera.travel).toMatchObject({ state: 'interrupted' })
 })
@@ -163,7 +165,7 @@ test('silent: no pose is claimed, a recall is refused at once and does not fire 
   await clock.run(4000)
   expect(camera.health).toMatchObject({ state: 'silent', advice: expect.stringContaining('cable') })
   expect(seen.poses.at(-1)).toBeNull()
-  expect(await camera.recall('p', preset)).toMatchObject({ ok: false })
+  expect(await camera.recall('p', preset, QUICKLY)).toMatchObject({ ok: false })
   wire.mute = false
   wire.pan = 400
   await clock.run(2000)
@@ -192,7 +194,7 @@ test('a recall that takes the place of an unanswered stop does not lose the stop
   await clock.run(50)
   wire.mute = true
   camera.drive(STICKS_AT_REST)
-  void camera.recall('p', preset)
+  void camera.recall('p', preset, QUICKLY)
   await clock.run(5000)
   expect(camera.travel).toMatchObject({ state: 'failed' })
   wire.mute = false
@@ -223,7 +225,10 @@ test('standby is told, and refuses a recall in words', async () => {
   wire.power = false
   await clock.run(2500)
   expect(camera.health.state).toBe('standby')
-  expect(await camera.recall('p', preset)).toEqual({ ok: false, message: expect.stringContaining('standby') })
+  expect(await camera.recall('p', preset, QUICKLY)).toEqual({
+    ok: false,
+    message: expect.stringContaining('standby'),
+  })
 })
 
 test('a resting pose waits for the head, and gives up while it moves', async () => {

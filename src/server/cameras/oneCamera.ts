@@ -6,6 +6,7 @@ import { type Capabilities, type Health, isUsable, type LinkState } from '../../
 import { aimAt, type Box, frameBox, nudged, type PanTilt, zoomedAbout } from '../../core/optics/aim'
 import { createLens, type Lens } from '../../core/optics/lens'
 import type { View } from '../../core/optics/sphere'
+import { type Parts as PresetParts, secondsOf } from '../../core/presets/pace'
 import type { LivePose, PresetPose } from '../../core/presets/pose'
 import type { Travel } from '../../core/presets/standing'
 import {
@@ -18,7 +19,7 @@ import {
   type Speeds,
 } from '../../core/stick/speeds'
 import type { Body, Goal } from './body'
-import type { Camera, CameraEvents, CameraResult, CameraTuning, SubjectOrder } from './camera'
+import type { Camera, CameraEvents, CameraResult, CameraTuning, RecallHow, SubjectOrder } from './camera'
 import { DONE } from './camera'
 import type { Clock } from './clock'
 import { Steering } from './steering'
@@ -237,21 +238,28 @@ export class OneCamera implements Camera {
     })
   }
 
-  async recall(presetId: string, pose: PresetPose): Promise<CameraResult> {
+  async recall(presetId: string, stored: PresetPose, { pace, parts }: RecallHow): Promise<CameraResult> {
+    // What of it is left alone stays as it is, and counts as reached.
+    const pose = { ...stored, ...this.keptAlone(stored, parts) }
     const refusal = this.refusal() ?? this.beyond(pose)
     if (refusal) return refusal
     this.steering.yield()
-    const watch = new TravelWatch(presetId, pose, this.pose, this.profile, this.clock.now())
+    const { pose: from, lens } = this
+    const zoomLog = from ? Math.log(lens.focalMm(pose.zoom) / lens.focalMm(from.zoom)) : 0
+    const seconds = secondsOf(pace, from, pose, zoomLog)
+    const watch = new TravelWatch(presetId, pose, from, this.profile, this.clock.now(), seconds)
     this.watch = watch
-    const { head, lens } = this.parts
-    const angles: Goal = { panDeg: pose.panDeg, tiltDeg: pose.tiltDeg }
-    const optics: Goal = { zoom: pose.zoom, focusAuto: pose.focusAuto, focus: pose.focus }
-    const orders = this.one ? [head.goTo({ ...angles, ...optics })] : [head.goTo(angles), lens.goTo(optics)]
+    const glides = seconds !== null && parts.zoom && this.parts.lens.zoomsApart
+    const goal: Goal = {}
+    if (parts.panTilt) Object.assign(goal, { panDeg: pose.panDeg, tiltDeg: pose.tiltDeg })
+    if (parts.zoom && !glides) goal.zoom = pose.zoom
+    if (parts.focus) Object.assign(goal, { focusAuto: pose.focusAuto, focus: pose.focus })
+    if (seconds !== null) goal.seconds = seconds
+    if (glides) this.steering.glideTo(pose.zoom, seconds, () => void this.travelTo({ zoom: pose.zoom }))
     this.tellTravel()
-    const failed = (await Promise.all(orders)).find((result) => !result.ok)
-    if (!failed || failed.ok) return DONE
-    if (this.watch === watch && watch.fail(failed.message)) this.tellTravel()
-    return failed
+    const result = await this.travelTo(goal)
+    if (!result.ok && this.watch === watch && watch.fail(result.message)) this.tellTravel()
+    return result
   }
 
   setFocusMode(auto: boolean): Promise<CameraResult> {
@@ -346,14 +354,21 @@ export class OneCamera implements Camera {
 
   private async travelTo(goal: Goal): Promise<CameraResult> {
     const { head, lens } = this.parts
-    const { zoom, ...angles } = goal
-    const orders = this.one
-      ? [head.goTo(goal)]
-      : [
-          ...(goal.panDeg === undefined ? [] : [head.goTo(angles)]),
-          ...(zoom === undefined ? [] : [lens.goTo({ zoom })]),
-        ]
+    if (this.one) return head.goTo(goal)
+    const { panDeg, tiltDeg, seconds, ...optics } = goal
+    const orders: Promise<CameraResult>[] = []
+    if (panDeg !== undefined)
+      orders.push(head.goTo(goal.seconds === undefined ? { panDeg, tiltDeg } : { panDeg, tiltDeg, seconds }))
+    if (Object.keys(optics).length > 0) orders.push(lens.goTo(optics))
     return (await Promise.all(orders)).find((result) => !result.ok) ?? DONE
+  }
+
+  private keptAlone(stored: PresetPose, parts: PresetParts): Partial<PresetPose> {
+    const now = this.pose ?? stored
+    return {
+      ...(parts.panTilt ? {} : { panDeg: now.panDeg, tiltDeg: now.tiltDeg }),
+      ...(parts.zoom ? {} : { zoom: now.zoom }),
+    }
   }
 
   /** A preset that lies beyond the limits is not gone to. */

@@ -19,8 +19,10 @@ export class TravelWatch {
     from: LivePose | null,
     private readonly profile: HeadProfile,
     nowMs: number,
+    /** How long it is to take; null: as fast as it can. */
+    private readonly seconds: number | null = null,
   ) {
-    const totalMs = from ? this.estimateMs(from) : 0
+    const totalMs = Math.max(from ? this.estimateMs(from) : 0, (seconds ?? 0) * 1000)
     this.travel = { presetId, state: 'travelling', leftMs: totalMs, totalMs, reason: null }
     this.startedMs = nowMs
     this.movedAtMs = nowMs
@@ -55,7 +57,9 @@ export class TravelWatch {
       const far = off > 0.1 ? `${off.toFixed(1)}° short` : 'with the zoom off'
       return this.fail(`The camera stopped ${far}. Recall it again.`)
     }
-    this.travel = { ...this.travel, leftMs: Math.min(this.estimateMs(pose), this.travel.leftMs || 1e9) }
+    const timedMs = this.seconds === null ? 0 : this.startedMs + this.seconds * 1000 - nowMs
+    const leftMs = Math.max(this.estimateMs(pose), timedMs)
+    this.travel = { ...this.travel, leftMs: Math.round(Math.min(leftMs, this.travel.leftMs || 1e9)) }
     return true
   }
 

@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto'
 import * as v from 'valibot'
 import type { WebSocket } from 'ws'
 import { type FromServer, ToServer } from '../../core/live/messages'
+import { type Pace, QUICK } from '../../core/presets/pace'
 import type { LivePose } from '../../core/presets/pose'
 import type { Camera, CameraResult } from '../cameras/camera'
 import { realClock } from '../cameras/clock'
@@ -200,7 +201,7 @@ export class LiveHub {
   }
 
   private order(message: Order, browser: Browser): Promise<CameraResult> {
-    if (message.t === 'recall') return this.recall(message.preset, browser)
+    if (message.t === 'recall') return this.recall(message.preset, message.pace, browser)
     const member = this.fleet().get(message.camera)
     if (!member)
       return Promise.resolve({ ok: false, message: 'This camera is switched off in the desk, or gone.' })
@@ -208,15 +209,20 @@ export class LiveHub {
     return carryOut(member.camera, message)
   }
 
-  /** Recalls a preset, unless somebody else drives its camera. @param holder null where it comes by the API */
-  async recall(presetId: string, holder: Holder | null): Promise<CameraResult> {
+  /**
+   * Recalls a preset, unless somebody else drives its camera.
+   * @param pace null: the preset's own, or its camera's
+   * @param holder null where it comes by the API
+   */
+  async recall(presetId: string, pace: Pace | null, holder: Holder | null): Promise<CameraResult> {
     const preset = this.catalogue.preset(presetId)
     if (!preset) return { ok: false, message: 'This preset is not there any more.' }
     const { cameraId } = preset
     const member = this.fleet().get(cameraId)
     if (!member) return { ok: false, message: 'Its camera is not in the list any more.' }
     if (!this.claims.take(cameraId, holder)) return this.heldBy(cameraId)
-    return member.camera.recall(preset.id, preset.pose)
+    const own = preset.pace ?? member.row.pace ?? QUICK
+    return member.camera.recall(preset.id, preset.pose, { pace: pace ?? own, parts: preset.parts })
   }
 
   private heldBy(camera: string): CameraResult {

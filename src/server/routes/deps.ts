@@ -1,5 +1,6 @@
 /** What all routes share. */
 
+import type { Pace } from '../../core/presets/pace'
 import type { CameraResult } from '../cameras/camera'
 import type { Finder } from '../finding/finder'
 import type { Fleet } from '../fleet'
@@ -15,7 +16,8 @@ export interface Deps {
   fleet: () => Fleet
   finder: Finder
   imports: Imports
-  recall(presetId: string): Promise<CameraResult>
+  /** @param pace null: the preset's own, or its camera's */
+  recall(presetId: string, pace: Pace | null): Promise<CameraResult>
   databaseAnswers: () => Promise<boolean>
   /** Stored data changed: the cameras and every page follow. */
   changed: () => Promise<void>

@@ -1,13 +1,24 @@
 /** Storing, naming, recalling, overwriting and deleting presets, and undoing it. */
 import { Hono } from 'hono'
+import { bodyLimit } from 'hono/body-limit'
 import { validator } from 'hono-openapi'
 import * as v from 'valibot'
+import { PresetBoard } from '../../core/presets/board'
+import { Pace, Parts } from '../../core/presets/pace'
+import { PresetPose } from '../../core/presets/pose'
 import type { Fleet } from '../fleet'
+import { presetPicture } from '../presets/presetPicture'
+import { retake } from '../presets/retake'
+import type { DeskView } from '../store/catalogue'
 import {
   addPreset,
+  amendPreset,
+  changePreset,
+  copyPresets,
   deletePreset,
+  orderPresets,
   overwritePreset,
-  renamePreset,
+  readVersions,
   restorePreset,
   type Shot,
   useVersion,
@@ -18,7 +29,41 @@ import type { Deps } from './deps'
 const POSE_TIMEOUT_MS = 2500
 
 const Name = v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(60))
+const PresetNumber = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(9999))
 const Id = v.object({ id: v.pipe(v.string(), v.uuid()) })
+
+const Uuid = v.pipe(v.string(), v.uuid())
+const Ids = v.pipe(v.array(Uuid), v.maxLength(20_000))
+const Change = v.partial(
+  v.object({
+    name: Name,
+    section: PresetBoard.section,
+    mark: PresetBoard.mark,
+    pace: v.nullable(Pace),
+    parts: Parts,
+    pinned: v.boolean(),
+  }),
+)
+const VersionView = v.object({
+  version: v.number(),
+  pose: PresetPose,
+  pictureId: v.nullable(v.string()),
+  storedAt: v.string(),
+})
+export type VersionView = v.InferOutput<typeof VersionView>
+const Copied = v.object({ copied: v.number() })
+const MAX_UPLOAD_BYTES = 20 * 1024 * 1024
+
+/** A pose means the same on the same head only. */
+function headsDiffer(view: DeskView, ids: readonly string[], cameraId: string): string | null {
+  const target = view.cameras.find((c) => c.id === cameraId)
+  if (!target) return 'That camera is not there any more.'
+  const heads = new Map(view.cameras.map((c) => [c.id, c.headProfile]))
+  const other = view.presets.find((p) => ids.includes(p.id) && heads.get(p.cameraId) !== target.headProfile)
+  return other
+    ? `${other.name} belongs to a camera with another head, so its pose means something else there.`
+    : null
+}
 
 const GONE = 'This preset is not there any more.'
 
@@ -61,14 +106,22 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
       documented('Store a new preset where the camera stands', Stored, {
         409: 'The camera cannot tell where it stands',
       }),
-      validator('json', v.object({ cameraId: v.string(), name: v.optional(v.nullable(Name), null) })),
+      validator(
+        'json',
+        v.object({
+          cameraId: v.string(),
+          name: v.optional(v.nullable(Name), null),
+          /** Where it is free; else the next free one. */
+          number: v.optional(v.nullable(PresetNumber), null),
+        }),
+      ),
       async (c) => {
-        const { cameraId, name } = c.req.valid('json')
+        const { cameraId, name, number } = c.req.valid('json')
         const event = catalogue.current?.view.event
         if (!event) return c.json<Problem, 409>({ error: 'No event is open.' }, 409)
         const shot = await takeShot(fleet(), cameraId)
         if (typeof shot === 'string') return c.json<Problem, 409>({ error: shot }, 409)
-        const id = await addPreset(db, { eventId: event.id, cameraId, name, shot })
+        const id = await addPreset(db, { eventId: event.id, cameraId, name, number, shot })
         await changed()
         return c.json(stored(id, null, shot.warning), 200)
       },
@@ -108,14 +161,97 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
     )
     .patch(
       '/:id',
-      documented('Rename a preset', Done, { 404: 'No such preset' }),
+      documented('Change what is said of a preset', Done, { 404: 'No such preset' }),
       validator('param', Id),
-      validator('json', v.object({ name: Name })),
+      validator('json', Change),
       async (c) => {
-        const { name } = c.req.valid('json')
-        if (!(await renamePreset(db, c.req.valid('param').id, name))) {
+        if (!(await changePreset(db, c.req.valid('param').id, c.req.valid('json')))) {
           return c.json<Problem, 404>({ error: GONE }, 404)
         }
+        await changed()
+        return c.json({ ok: true as const }, 200)
+      },
+    )
+    .get(
+      '/:id/versions',
+      documented('All that was stored in a preset, the newest first', v.array(VersionView)),
+      validator('param', Id),
+      async (c) => {
+        const versions = await readVersions(db, c.req.valid('param').id)
+        return c.json(
+          versions.map((x) => ({ ...x, storedAt: x.storedAt.toISOString() })),
+          200,
+        )
+      },
+    )
+    .post(
+      '/order',
+      documented('Put presets into this order', Done),
+      validator('json', v.object({ ids: Ids, board: v.picklist(['own', 'pinned']) })),
+      async (c) => {
+        const { ids, board } = c.req.valid('json')
+        await orderPresets(db, ids, board)
+        await changed()
+        return c.json({ ok: true as const }, 200)
+      },
+    )
+    .post(
+      '/copy',
+      documented('Copy presets into another event, or to another camera of the same head', Copied, {
+        404: 'No such event or camera',
+        409: 'The heads differ',
+      }),
+      validator('json', v.object({ ids: Ids, eventId: Uuid, cameraId: v.nullable(Uuid) })),
+      async (c) => {
+        const { ids, eventId, cameraId } = c.req.valid('json')
+        const view = catalogue.current?.view
+        if (!view?.events.some((e) => e.id === eventId))
+          return c.json<Problem, 404>({ error: 'That event is not there any more.' }, 404)
+        const problem = cameraId === null ? null : headsDiffer(view, ids, cameraId)
+        if (problem) return c.json<Problem, 409>({ error: problem }, 409)
+        const copied = await copyPresets(db, ids, { eventId, cameraId })
+        await changed()
+        return c.json({ copied }, 200)
+      },
+    )
+    .post(
+      '/:id/retake',
+      documented("Take a preset's picture anew; the camera must stand there", Done, {
+        404: 'No such preset',
+        409: 'The camera does not stand there, or gives no picture',
+      }),
+      validator('param', Id),
+      async (c) => {
+        const preset = catalogue.preset(c.req.valid('param').id)
+        const member = preset && fleet().get(preset.cameraId)
+        if (!preset || !member) return c.json<Problem, 404>({ error: GONE }, 404)
+        const problem = await retake(db, member, preset)
+        if (problem) return c.json<Problem, 409>({ error: problem }, 409)
+        await changed()
+        return c.json({ ok: true as const }, 200)
+      },
+    )
+    .put(
+      '/:id/picture',
+      documented('Give a preset a picture of your own', Done, {
+        400: 'It is no picture that can be read',
+        404: 'No such preset',
+        413: 'Too large',
+      }),
+      bodyLimit({
+        maxSize: MAX_UPLOAD_BYTES,
+        onError: (c) => c.json<Problem, 413>({ error: 'This picture is too large: at most 20 MB.' }, 413),
+      }),
+      validator('param', Id),
+      async (c) => {
+        const jpeg = await presetPicture(Buffer.from(await c.req.arrayBuffer()))
+        if (!jpeg)
+          return c.json<Problem, 400>(
+            { error: 'This file is no picture that can be read. Choose a JPEG or a PNG.' },
+            400,
+          )
+        if (!(await amendPreset(db, c.req.valid('param').id, { jpeg })))
+          return c.json<Problem, 404>({ error: GONE }, 404)
         await changed()
         return c.json({ ok: true as const }, 200)
       },
@@ -147,7 +283,7 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
       documented('Recall a preset', Done, { 409: 'The camera cannot go there now' }),
       validator('param', Id),
       async (c) => {
-        const result = await recall(c.req.valid('param').id)
+        const result = await recall(c.req.valid('param').id, null)
         if (!result.ok) return c.json<Problem, 409>({ error: result.message }, 409)
         return c.json({ ok: true as const }, 200)
       },

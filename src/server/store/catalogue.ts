@@ -2,10 +2,11 @@
  * What is open now: venue, event, cameras and presets, read into memory so that a recall never waits
  * for the database. Read again after every change.
  */
-import { and, asc, eq, isNull } from 'drizzle-orm'
+import { and, asc, count, eq, isNull } from 'drizzle-orm'
 import * as v from 'valibot'
 import { CameraSettings, type Secrets } from '../../core/cameras/connection'
 import { CommandSet } from '../../core/commands/commandSet'
+import { ALL_PARTS, Pace, Parts } from '../../core/presets/pace'
 import { PresetPose } from '../../core/presets/pose'
 import { type CameraRow, readCameras } from './cameras'
 import type { Database } from './database'
@@ -22,6 +23,13 @@ export const PresetView = v.object({
   version: v.number(),
   pose: PresetPose,
   pictureId: v.nullable(v.string()),
+  section: v.string(),
+  mark: v.string(),
+  /** Place on the board of pinned presets; null where it is not pinned. */
+  pinned: v.nullable(v.number()),
+  /** Null: as its camera's default is. */
+  pace: v.nullable(Pace),
+  parts: Parts,
   /** ISO 8601. */
   storedAt: v.string(),
 })
@@ -39,7 +47,9 @@ export type CameraView = v.InferOutput<typeof CameraView>
 
 export const DeskView = v.object({
   venue: v.object({ id: v.string(), name: v.string() }),
-  event: v.object({ id: v.string(), name: v.string() }),
+  event: v.object({ id: v.string(), name: v.string(), words: v.array(v.string()) }),
+  /** Of the open venue. */
+  events: v.array(v.object({ id: v.string(), name: v.string(), presets: v.number() })),
   venues: v.array(v.object({ id: v.string(), name: v.string(), cameras: v.number() })),
   cameras: v.array(CameraView),
   commandSets: v.array(CommandSet),
@@ -74,8 +84,24 @@ async function readPresets(db: Database, eventId: string): Promise<PresetView[]>
     version: x.version,
     pose: { panDeg: x.panDeg, tiltDeg: x.tiltDeg, zoom: x.zoom, focusAuto: x.focusAuto, focus: x.focus },
     pictureId: x.pictureId,
+    section: p.section,
+    mark: p.mark,
+    pinned: p.pinnedOrder,
+    pace: p.pace,
+    parts: p.parts ?? ALL_PARTS,
     storedAt: x.storedAt.toISOString(),
   }))
+}
+
+async function readEvents(db: Database, venueId: string): Promise<DeskView['events']> {
+  const rows = await db
+    .select({ id: event.id, name: event.name, presets: count(preset.id) })
+    .from(event)
+    .leftJoin(preset, and(eq(preset.eventId, event.id), isNull(preset.deletedAt)))
+    .where(eq(event.venueId, venueId))
+    .groupBy(event.id)
+    .orderBy(asc(event.createdAt))
+  return rows
 }
 
 function warningsOf(row: CameraRow, secrets: Secrets): string[] {
@@ -96,7 +122,7 @@ function warningsOf(row: CameraRow, secrets: Secrets): string[] {
 }
 
 function cameraView(row: CameraRow, secrets: Secrets): CameraView {
-  const { id, number, name, enabled, connection, headProfile, picture, mount, limits, pageUrl } = row
+  const { id, number, name, enabled, connection, headProfile, picture, mount, limits, pace, pageUrl } = row
   return {
     id,
     number,
@@ -107,6 +133,7 @@ function cameraView(row: CameraRow, secrets: Secrets): CameraView {
     picture,
     mount,
     limits,
+    pace,
     pageUrl,
     passwords: { link: !!secrets.link, lens: !!secrets.lens, picture: !!secrets.picture },
     warnings: warningsOf(row, secrets),
@@ -138,7 +165,8 @@ export async function readDesk(db: Database, box: SecretBox): Promise<Snapshot |
     commandSets: new Map(sets.map((set) => [set.id, set.data])),
     view: {
       venue: { id: open.venue.id, name: open.venue.name },
-      event: { id: open.event.id, name: open.event.name },
+      event: { id: open.event.id, name: open.event.name, words: open.event.words },
+      events: await readEvents(db, open.venue.id),
       venues: venues.map(({ id, name }) => ({ id, name, cameras: counts.get(id) ?? 0 })),
       cameras: cameraRows.map((row) => cameraView(row, secrets.get(row.id) ?? {})),
       commandSets: sets.map((set) => set.data),

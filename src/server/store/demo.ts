@@ -7,18 +7,26 @@ import { CommandSet } from '../../core/commands/commandSet'
 import { PresetPose } from '../../core/presets/pose'
 import { addCamera } from './cameras'
 import type { Database } from './database'
-import { addPreset } from './presets'
+import { addPreset, changePreset } from './presets'
 import { commandSet, event, preset, venue } from './schema'
 import type { SecretBox } from './secrets'
 
 const DemoCamera = v.object({
   ...CameraSettings.entries,
   secrets: Secrets,
-  presets: v.array(v.object({ name: v.string(), picture: v.string(), pose: PresetPose })),
+  presets: v.array(
+    v.object({
+      name: v.string(),
+      section: v.optional(v.string(), ''),
+      picture: v.string(),
+      pose: PresetPose,
+    }),
+  ),
 })
 const DemoFile = v.object({
   venue: v.string(),
   event: v.string(),
+  words: v.array(v.string()),
   commandSets: v.array(CommandSet),
   cameras: v.array(DemoCamera),
 })
@@ -48,7 +56,10 @@ export async function loadDemo(
   await db.transaction(async (tx) => {
     const inner = tx as unknown as Database
     const [v0] = await tx.insert(venue).values({ name: demo.venue, open: true }).returning()
-    const [e0] = await tx.insert(event).values({ venueId: v0!.id, name: demo.event, open: true }).returning()
+    const [e0] = await tx
+      .insert(event)
+      .values({ venueId: v0!.id, name: demo.event, words: demo.words, open: true })
+      .returning()
     for (const data of demo.commandSets)
       await tx.insert(commandSet).values({ venueId: v0!.id, id: data.id, data })
     for (const { secrets, presets, ...settings } of demo.cameras) {
@@ -56,7 +67,8 @@ export async function loadDemo(
       for (const p of presets) {
         const jpeg = await readFile(join(folder, 'pictures', p.picture))
         const shot = { pose: p.pose, jpeg, takenAt: new Date() }
-        await addPreset(inner, { eventId: e0!.id, cameraId, name: p.name, shot })
+        const id = await addPreset(inner, { eventId: e0!.id, cameraId, name: p.name, shot })
+        if (p.section !== '') await changePreset(inner, id, { section: p.section })
       }
     }
   })

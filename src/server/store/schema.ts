@@ -17,6 +17,7 @@ import {
 import type { Connection, Mount, Picture } from '../../core/cameras/connection'
 import type { CommandSet } from '../../core/commands/commandSet'
 import type { Controls } from '../../core/controls/controls'
+import type { Pace, Parts } from '../../core/presets/pace'
 import type { Limits } from '../../core/stick/speeds'
 
 const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
@@ -44,6 +45,8 @@ export const event = pgTable(
       .references(() => venue.id, { onDelete: 'cascade' }),
     name: text('name').notNull(),
     open: boolean('open').notNull().default(false),
+    /** People, places and seats, to name presets by. */
+    words: jsonb('words').$type<string[]>().notNull().default([]),
     createdAt: createdAt(),
   },
   // One event of a venue is open at a time.
@@ -69,6 +72,8 @@ export const camera = pgTable(
     mount: jsonb('mount').$type<Mount>().notNull(),
     /** The range in which it may be driven; null where none was set. */
     limits: jsonb('limits').$type<Limits>(),
+    /** How its presets travel unless they say otherwise; null: quick. */
+    pace: jsonb('pace').$type<Pace>(),
     pageUrl: text('page_url'),
     /** Passwords, sealed with a key outside the database. */
     secrets: text('secrets'),
@@ -113,6 +118,15 @@ export const preset = pgTable(
     order: doublePrecision('order').notNull(),
     name: text('name').notNull(),
     currentVersion: integer('current_version').notNull(),
+    /** The heading that it stands under on its camera's board; '' for none. */
+    section: text('section').notNull().default(''),
+    /** A shape or a letter of the operator's own; '' for none. */
+    mark: text('mark').notNull().default(''),
+    /** Place on the board of pinned presets, rising; null where it is not pinned. */
+    pinnedOrder: doublePrecision('pinned_order'),
+    /** Null: as its camera's default is. */
+    pace: jsonb('pace').$type<Pace>(),
+    parts: jsonb('parts').$type<Parts>(),
     /** Set when deleted; kept, so that it can come back. */
     deletedAt: timestamp('deleted_at', { withTimezone: true }),
     createdAt: createdAt(),

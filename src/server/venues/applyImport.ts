@@ -97,6 +97,15 @@ function isSame(x: typeof presetVersion.$inferSelect, { pose, picture: name }: F
   return kept === name && JSON.stringify({ panDeg, tiltDeg, zoom, focusAuto, focus }) === JSON.stringify(pose)
 }
 
+/** How it stands on the boards, and how it travels. */
+const boardOf = ({ section, mark, pinned, pace, parts }: FilePreset) => ({
+  section,
+  mark,
+  pinnedOrder: pinned,
+  pace,
+  parts,
+})
+
 async function putPreset(
   db: Database,
   eventId: string,
@@ -110,7 +119,10 @@ async function putPreset(
   const current = versions.find((x) => x.version === known?.currentVersion)
   if (known && current && !known.deletedAt && isSame(current, p)) {
     const { number, order, name } = p
-    await db.update(preset).set({ number, order, name }).where(eq(preset.id, id))
+    await db
+      .update(preset)
+      .set({ number, order, name, ...boardOf(p) })
+      .where(eq(preset.id, id))
     return
   }
   const version = versions.reduce((most, x) => Math.max(most, x.version), 0) + 1
@@ -127,6 +139,7 @@ async function putPreset(
     number: p.number,
     order: p.order,
     name: p.name,
+    ...boardOf(p),
     currentVersion: version,
     deletedAt: null,
   }
@@ -163,11 +176,11 @@ async function putEvents(
   for (const e of file.events) {
     const eventId = ids.get(e.id)!
     const [known] = await db.select().from(event).where(eq(event.id, eventId))
-    if (known) await db.update(event).set({ name: e.name }).where(eq(event.id, eventId))
+    if (known) await db.update(event).set({ name: e.name, words: e.words }).where(eq(event.id, eventId))
     else {
       const first = !opened && (e.open || file.events.every((other) => !other.open))
       opened ||= first
-      await db.insert(event).values({ id: eventId, venueId, name: e.name, open: first })
+      await db.insert(event).values({ id: eventId, venueId, name: e.name, words: e.words, open: first })
     }
     const presetIds = e.presets.map((p) => ids.get(p.id)!)
     const now = await db

@@ -30,6 +30,11 @@ async function readPresets(
         number: p.number,
         order: p.order,
         name: p.name,
+        section: p.section,
+        mark: p.mark,
+        pinned: p.pinnedOrder,
+        pace: p.pace,
+        parts: p.parts,
         pose: { panDeg: x.panDeg, tiltDeg: x.tiltDeg, zoom: x.zoom, focusAuto: x.focusAuto, focus: x.focus },
         picture: x.pictureId === null ? null : `pictures/${x.pictureId}.jpg`,
         storedAt: x.storedAt.toISOString(),
@@ -54,6 +59,7 @@ export async function exportVenue(db: Database, venueId: string): Promise<VenueB
       picture: source,
       mount,
       limits,
+      pace,
       pageUrl,
     }) => ({
       id,
@@ -66,6 +72,7 @@ export async function exportVenue(db: Database, venueId: string): Promise<VenueB
       picture: source,
       mount,
       limits,
+      pace,
       pageUrl,
     }),
   )
@@ -79,7 +86,13 @@ export async function exportVenue(db: Database, venueId: string): Promise<VenueB
     .orderBy(asc(event.createdAt))) {
     const presets = await readPresets(db, e.id, ids)
     pictureIds.push(...presets.flatMap((p) => (p.pictureId === null ? [] : [p.pictureId])))
-    events.push({ id: e.id, name: e.name, open: e.open, presets: presets.map((p) => p.preset) })
+    events.push({
+      id: e.id,
+      name: e.name,
+      open: e.open,
+      words: e.words,
+      presets: presets.map((p) => p.preset),
+    })
   }
   const sets = await db
     .select()

@@ -24,6 +24,7 @@ const file: VenueFile = {
       picture: { kind: 'none' },
       mount: { upsideDown: false, mirrored: false },
       limits: { panMinDeg: -30, panMaxDeg: null, tiltMinDeg: null, tiltMaxDeg: 20 },
+      pace: { kind: 'timed', seconds: 3 },
       pageUrl: null,
     },
   ],
@@ -33,6 +34,7 @@ const file: VenueFile = {
       id: id(3),
       name: 'Quiz',
       open: true,
+      words: ['Host'],
       presets: [
         {
           id: id(4),
@@ -40,6 +42,11 @@ const file: VenueFile = {
           number: 1,
           order: 1,
           name: 'Host',
+          section: 'Stage',
+          mark: '▲',
+          pinned: 1,
+          pace: null,
+          parts: null,
           pose: { panDeg: 1, tiltDeg: 2, zoom: 3, focusAuto: true, focus: null },
           picture: PICTURE,
           storedAt: '2026-01-02T03:04:05.000Z',

@@ -2,6 +2,7 @@
 import { hc } from 'hono/client'
 import type { CameraSettings, Connection, Secrets } from '../../core/cameras/connection'
 import type { Controls } from '../../core/controls/controls'
+import type { Pace, Parts } from '../../core/presets/pace'
 import type {
   Api,
   DeskView,
@@ -12,6 +13,7 @@ import type {
   Search,
   SearchOrder,
   Stored,
+  VersionView,
   Ways,
 } from '../../server/api'
 
@@ -57,8 +59,8 @@ export async function readDesk(): Promise<DeskView> {
   return read(answer ? Promise.resolve(answer) : Promise.reject(new Error()))
 }
 
-export const storePreset = (cameraId: string): Promise<Stored> =>
-  read(client.presets.$post({ json: { cameraId } }) as Open<Stored>)
+export const storePreset = (cameraId: string, number: number | null = null): Promise<Stored> =>
+  read(client.presets.$post({ json: { cameraId, number } }) as Open<Stored>)
 
 export const storeOver = (id: string): Promise<Stored> =>
   read(client.presets[':id'].shot.$put({ param: { id } }) as Open<Stored>)
@@ -66,8 +68,47 @@ export const storeOver = (id: string): Promise<Stored> =>
 export const backToVersion = (id: string, version: number) =>
   read(client.presets[':id'].version.$put({ param: { id }, json: { version } }) as Open<{ ok: true }>)
 
-export const renamePreset = (id: string, name: string) =>
-  read(client.presets[':id'].$patch({ param: { id }, json: { name } }) as Open<{ ok: true }>)
+export interface PresetChange {
+  name?: string
+  section?: string
+  mark?: string
+  pace?: Pace | null
+  parts?: Parts
+  pinned?: boolean
+}
+export const changePreset = (id: string, change: PresetChange) =>
+  read(client.presets[':id'].$patch({ param: { id }, json: change }) as Open<{ ok: true }>)
+
+export const readVersions = (id: string): Promise<VersionView[]> =>
+  read(client.presets[':id'].versions.$get({ param: { id } }) as Open<VersionView[]>)
+
+export const orderPresets = (ids: string[], board: 'own' | 'pinned') =>
+  read(client.presets.order.$post({ json: { ids, board } }) as Open<{ ok: true }>)
+
+export const copyPresets = (
+  ids: string[],
+  eventId: string,
+  cameraId: string | null,
+): Promise<{ copied: number }> =>
+  read(client.presets.copy.$post({ json: { ids, eventId, cameraId } }) as Open<{ copied: number }>)
+
+export const retakePicture = (id: string) =>
+  read(client.presets[':id'].retake.$post({ param: { id } }) as Open<{ ok: true }>)
+
+export const putPicture = (id: string, file: Blob) =>
+  read(fetch(`/api/presets/${id}/picture`, { method: 'PUT', body: file }) as Open<{ ok: true }>)
+
+export const addEvent = (name: string): Promise<{ id: string }> =>
+  read(client.events.$post({ json: { name } }) as Open<{ id: string }>)
+
+export const changeEvent = (id: string, change: { name?: string; words?: string[] }) =>
+  read(client.events[':id'].$patch({ param: { id }, json: change }) as Open<{ ok: true }>)
+
+export const openEvent = (id: string) =>
+  read(client.events[':id'].open.$post({ param: { id } }) as Open<{ ok: true }>)
+
+export const deleteEvent = (id: string) =>
+  read(client.events[':id'].$delete({ param: { id } }) as Open<{ ok: true }>)
 
 export const deletePreset = (id: string) =>
   read(client.presets[':id'].$delete({ param: { id } }) as Open<{ ok: true }>)

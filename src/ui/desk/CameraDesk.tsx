@@ -13,9 +13,10 @@ import {
 } from '@dnd-kit/core'
 import Layers from 'lucide-react-native/icons/layers'
 import LayoutGrid from 'lucide-react-native/icons/layout-grid'
-import { useCallback, useEffect, useRef, useState } from 'react'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { Image, StyleSheet, useWindowDimensions, View } from 'react-native'
 import { feelFor } from '../../core/controls/controls'
+import type { LivePose } from '../../core/presets/pose'
 import type { CameraView, DeskView } from '../../server/api'
 import { Advice } from '../basics/Advice'
 import { Key } from '../basics/Key'
@@ -31,9 +32,11 @@ import type { Tool } from '../picture/tools'
 import { Header } from '../places/Header'
 import { PLACES_BELOW, PlacesBelow } from '../places/Places'
 import { goHome, order, overwrite, recall, setAutoFocus, storeNew } from '../presets/actions'
-import { Board } from '../presets/Board'
+import { Board, type BoardKind } from '../presets/Board'
+import { movePreset } from '../presets/movePreset'
 import { NEW_TILE } from '../presets/NewTile'
 import { PresetSheet } from '../presets/PresetSheet'
+import { MOVED } from '../presets/PresetTile'
 import { RADIUS, TONES, WIDE_FROM } from '../theme/tones'
 import { AllPictures } from './AllPictures'
 import { CameraRail, CameraStrip } from './CameraRail'
@@ -97,7 +100,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   const wide = size.width >= WIDE_FROM
   const camera = useCamera(view)
   const connected = useTopic('connected')
-  const presets = desk.presets.filter((p) => p.cameraId === view.id)
+  const presets = useMemo(() => desk.presets.filter((p) => p.cameraId === view.id), [desk.presets, view.id])
   const canvas = useRef<HTMLCanvasElement | null>(null)
   const [edited, setEdited] = useState<string | null>(null)
   const [held, setHeld] = useState<string | null>(null)
@@ -108,6 +111,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   const [cameraNumber, setCameraNumber] = useState(false)
   const [tool, setTool] = useState<Tool>('store')
   const [seconds, setSeconds] = useState<number | null>(null)
+  const [boardKind, setBoardKind] = useState<BoardKind>('camera')
   const [sheet, setSheet] = useState<'more' | 'keys' | null>(null)
   /** Whether it was last told to follow a subject from here. */
   const subject = useRef(false)
@@ -171,7 +175,10 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   }
   const press: PressActions = {
     store: () => void store(),
-    autoFocus: () => camera.pose && void setAutoFocus(view.id, !camera.pose.focusAuto),
+    autoFocus: () => {
+      const pose = live().get(`pose/${view.id}`) as LivePose | null | undefined
+      if (pose) void setAutoFocus(view.id, !pose.focusAuto)
+    },
     focusOnce: () => void order({ t: 'focusOnce', camera: view.id }),
     home: () => void goHome(view.id),
     cameraNumber: () => setCameraNumber(!cameraNumber),
@@ -191,26 +198,44 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
     speedDown: () => speedUp(-0.1),
     subject: () => camera.able?.subject && followSubject(),
     takeOver: () => takeOver(view.id),
+    findPreset: () => setBoardKind('find'),
+    pinned: () => setBoardKind(boardKind === 'pinned' ? 'camera' : 'pinned'),
     keySheet: () => setSheet('keys'),
     stop: () => {
       setCameraNumber(false)
       setTool('store')
+      setBoardKind('camera')
       sticks.letGo()
     },
   }
   useKeys({ press, digit: digits.digit, enter: digits.enter })
   devices.press = press
 
-  const drop = ({ over }: DragEndEvent) => {
+  const onStore = useCallback(() => void store(), [store])
+  const onMore = useCallback(() => setSheet('more'), [])
+  const onAll = useCallback(() => setAll(true), [])
+  const also = useMemo(() => along.map((c) => c.id), [along])
+  const alongNumbers = useMemo(() => along.map((c) => c.number), [along])
+
+  const drop = ({ active, over }: DragEndEvent) => {
     setDragging(false)
     if (!over) return
-    const target = presets.find((p) => p.id === over.id)
+    if (String(active.id).startsWith(MOVED)) {
+      void movePreset(
+        desk,
+        boardKind === 'pinned' ? 'pinned' : 'own',
+        String(active.id).slice(MOVED.length),
+        String(over.id),
+      )
+      return
+    }
+    const target = desk.presets.find((p) => p.id === over.id && p.cameraId === view.id)
     if (over.id === NEW_TILE) void store()
     else if (target) void overwrite(target)
   }
 
   const width = pictureWidth(size.width, size.height, wide)
-  const editedPreset = presets.find((p) => p.id === edited)
+  const editedPreset = desk.presets.find((p) => p.id === edited)
   const header = (
     <Header event={desk.event.name} venue={desk.venue.name} wide={wide}>
       {wide ? null : (
@@ -246,7 +271,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
       canvasRef={canvas}
       typed={digits.typed}
       cameraNumber={cameraNumber}
-      along={along.map((c) => c.number)}
+      along={alongNumbers}
       tool={tool}
       seconds={seconds}
       onRecall={onRecall}
@@ -266,30 +291,29 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
       size={wide ? DECK_WIDE : DECK_PHONE}
       wide={wide}
       busy={busy}
-      onStore={() => void store()}
-      onMore={() => setSheet('more')}
+      onStore={onStore}
+      onMore={onMore}
     />
   )
   const rail = {
     cameras: desk.cameras,
     primary: view.id,
-    also: along.map((c) => c.id),
+    also,
     adding,
     onAdding: setAdding,
     onPress: onCard,
-    onAll: () => setAll(true),
+    onAll,
   }
   const board = (
     <Board
-      title={view.name}
-      presets={presets}
-      pose={camera.pose}
-      travel={camera.travel}
-      zoomRange={camera.zoomRange}
+      desk={desk}
+      view={view}
+      kind={boardKind}
+      onKind={setBoardKind}
       dragging={dragging}
       onRecall={onRecall}
       onEdit={setEdited}
-      onStore={() => void store()}
+      onStore={onStore}
     />
   )
   return (
@@ -297,7 +321,8 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
       sensors={sensors}
       collisionDetection={underPointer}
       autoScroll={false}
-      onDragStart={() => {
+      onDragStart={({ active }) => {
+        if (String(active.id).startsWith(MOVED)) return
         setHeld(still(canvas.current))
         setDragging(true)
       }}
@@ -352,7 +377,12 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
         ) : null}
       </DragOverlay>
       {editedPreset ? (
-        <PresetSheet key={editedPreset.id} preset={editedPreset} onClose={() => setEdited(null)} />
+        <PresetSheet
+          key={editedPreset.id}
+          desk={desk}
+          preset={editedPreset}
+          onClose={() => setEdited(null)}
+        />
       ) : null}
       {sheet === 'keys' ? <KeySheet onClose={() => setSheet(null)} /> : null}
       {sheet === 'more' ? (

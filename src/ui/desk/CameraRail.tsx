@@ -1,4 +1,5 @@
 /** All cameras: a rail beside the picture on a wide screen, a strip above it on a phone. */
+import { memo } from 'react'
 import { FlatList, StyleSheet, View } from 'react-native'
 import type { CameraView } from '../../server/api'
 import { Key } from '../basics/Key'
@@ -19,7 +20,7 @@ interface RailProps {
 const chosen = (id: string, primary: string, also: readonly string[]) =>
   id === primary ? 'primary' : also.includes(id) ? 'also' : null
 
-export function CameraRail(p: RailProps) {
+export const CameraRail = memo(function CameraRail(p: RailProps) {
   return (
     <View style={styles.rail}>
       <FlatList
@@ -42,9 +43,9 @@ export function CameraRail(p: RailProps) {
       <Key label="All pictures" shortcut="G" onPress={p.onAll} testID="all-pictures" />
     </View>
   )
-}
+})
 
-export function CameraStrip(p: RailProps) {
+export const CameraStrip = memo(function CameraStrip(p: RailProps) {
   return (
     <View style={styles.strip}>
       <FlatList
@@ -62,7 +63,7 @@ export function CameraStrip(p: RailProps) {
       />
     </View>
   )
-}
+})
 
 const styles = StyleSheet.create({
   rail: { flex: 1, gap: 8, minHeight: 0 },

@@ -8,11 +8,20 @@ import { RADIUS, TONES } from '../theme/tones'
 
 export const takeOver = (camera: string) => void live().send({ t: 'takeOver', camera })
 
-export function ClaimChip({ camera }: { camera: string }) {
+/** The same where there is no picture to lay it over. */
+export function ClaimBar({ camera }: { camera: string }) {
+  return (
+    <View style={styles.bar}>
+      <ClaimChip camera={camera} inLine />
+    </View>
+  )
+}
+
+export function ClaimChip({ camera, inLine = false }: { camera: string; inLine?: boolean }) {
   const claim = useTopic(`claim/${camera}`) ?? null
   if (!claim || claim.mine) return null
   return (
-    <View style={styles.chip} testID="claim" accessibilityRole="alert">
+    <View style={[styles.chip, inLine && styles.inLine]} testID="claim" accessibilityRole="alert">
       <Words size={14} weight="semiBold" tone="clay" style={styles.words}>
         {`${claim.holder} drives this camera`}
       </Words>
@@ -35,5 +44,7 @@ const styles = StyleSheet.create({
     borderColor: TONES.clay,
     backgroundColor: TONES.ink,
   },
+  inLine: { position: 'relative', left: 0, top: 0 },
+  bar: { paddingHorizontal: 12 },
   words: { flexShrink: 1 },
 })

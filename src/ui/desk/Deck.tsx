@@ -1,5 +1,5 @@
 /** The thumb deck: zoom strip for one thumb, contour pad for the other, the lens keys between, the speed in reach. */
-import { type RefObject, useEffect, useRef } from 'react'
+import { memo, type RefObject, useEffect, useRef } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { keyOf, keyWord } from '../../core/controls/actions'
 import { feelFor } from '../../core/controls/controls'
@@ -10,6 +10,7 @@ import { Fader } from '../controls/Fader'
 import { ZoomStrip } from '../controls/ZoomStrip'
 import { changeFeel, useControls } from '../input/controlsStore'
 import { sticks } from '../input/sticks'
+import { useLiveValue } from '../live/useLiveValue'
 import { goHome, order, setAutoFocus } from '../presets/actions'
 import type { DeskCamera } from './useCamera'
 
@@ -53,8 +54,19 @@ function useFocusWheel(enabled: boolean): RefObject<View | null> {
   return ref
 }
 
-export function Deck({ camera, size, wide, busy, onStore, onMore }: DeckProps) {
-  const { pose, lens, enabled, view, able } = camera
+export const Deck = memo(function Deck({ camera, size, wide, busy, onStore, onMore }: DeckProps) {
+  const { lens, enabled, view, able } = camera
+  // No finer than what is drawn of it.
+  const pose = useLiveValue(
+    `pose/${view.id}`,
+    (p) =>
+      p && {
+        hfovDeg: Math.round(p.hfovDeg * 10) / 10,
+        times: lens.magnification(p.zoom).toFixed(1),
+        focusAuto: p.focusAuto,
+      },
+    120,
+  )
   const controls = useControls()
   const feel = feelFor(controls, view.id)
   const wideHfovDeg = lens.hfovDeg(lens.wide)
@@ -64,7 +76,7 @@ export function Deck({ camera, size, wide, busy, onStore, onMore }: DeckProps) {
     sticks.push(name, held ? { focus: direction * FOCUS_PUSH } : null)
   const shortcut = (name: Parameters<typeof keyOf>[0]) =>
     wide ? keyWord(keyOf(name, controls.keys)) || null : null
-  const zoomText = pose ? `${lens.magnification(pose.zoom).toFixed(1)}×` : '–'
+  const zoomText = pose ? `${pose.times}×` : '–'
   const speed = (
     <Fader
       label="Speed"
@@ -194,7 +206,7 @@ export function Deck({ camera, size, wide, busy, onStore, onMore }: DeckProps) {
       </View>
     </View>
   )
-}
+})
 
 const styles = StyleSheet.create({
   deck: {

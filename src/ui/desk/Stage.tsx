@@ -1,6 +1,6 @@
 /** The live picture with its edge scales; it can be dragged onto a tile to store. */
 import { useDraggable } from '@dnd-kit/core'
-import { type RefObject, useMemo } from 'react'
+import { memo, type RefObject, useMemo } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { turnedPose, turnedProfile } from '../../core/cameras/mount'
 import type { HeadProfile } from '../../core/heads/profile'
@@ -11,6 +11,7 @@ import type { CameraView, PresetView } from '../../server/api'
 import { Advice } from '../basics/Advice'
 import { Key } from '../basics/Key'
 import { Words } from '../basics/Words'
+import { useLiveValue } from '../live/useLiveValue'
 import { BELOW, EdgeScales, LEFT, RIGHT } from '../picture/EdgeScales'
 import { Guides } from '../picture/Guides'
 import { LivePicture } from '../picture/LivePicture'
@@ -22,7 +23,7 @@ import { RADIUS } from '../theme/tones'
 import { web } from '../theme/web'
 import { ClaimChip } from './ClaimChip'
 import { healthWords, isWell } from './healthWords'
-import type { DeskCamera } from './useCamera'
+import { type DeskCamera, usePose } from './useCamera'
 
 export const PICTURE = 'picture'
 
@@ -73,7 +74,7 @@ function zoomWords(lens: Lens, { zoom, hfovDeg }: { zoom: number; hfovDeg: numbe
   return `${times}  ${hfovDeg.toFixed(1)}°`
 }
 
-export function Stage({
+export const Stage = memo(function Stage({
   camera,
   presets,
   width,
@@ -85,19 +86,9 @@ export function Stage({
   seconds,
   onRecall,
 }: StageProps) {
-  const { view, pose, health, lens, profile } = camera
+  const { view, health } = camera
   const { setNodeRef, listeners } = useDraggable({ id: PICTURE })
   const height = Math.round((width * 9) / 16)
-  const here = pose && !pose.moving ? presets.find((p) => isHere(pose, p.pose, camera.zoomRange)) : undefined
-  const { mount, limits } = view
-  const seen = useMemo(
-    () => ({
-      profile: turnedProfile(limitedProfile(profile, limits), mount),
-      pose: pose && turnedPose(pose, mount),
-      presets: presets.map((p) => ({ ...p, pose: turnedPose(p.pose, mount) })),
-    }),
-    [profile, limits, pose, presets, mount],
-  )
   return (
     <View style={{ width: width + LEFT + RIGHT, height: height + BELOW }}>
       <View
@@ -142,11 +133,7 @@ export function Stage({
             </Words>
           </Words>
         </View>
-        {pose ? (
-          <View style={[styles.chip, styles.bottomLeft]} testID="framing">
-            <Words size={13}>{zoomWords(lens, pose)}</Words>
-          </View>
-        ) : null}
+        <FramingChip camera={camera} />
         {typed || cameraNumber ? (
           <View style={[styles.chip, styles.typed]} testID="typed">
             <Words size={22} weight="bold">
@@ -164,11 +151,7 @@ export function Stage({
             </Words>
           </View>
         ) : null}
-        {pose && !pose.focusAuto && view.picture.kind !== 'none' ? (
-          <View style={styles.sharp}>
-            <SharpnessBar canvasRef={canvasRef} />
-          </View>
-        ) : null}
+        {view.picture.kind !== 'none' ? <SharpBox camera={view.id} canvasRef={canvasRef} /> : null}
         <ClaimChip camera={view.id} />
         {along.length > 0 ? (
           <View style={[styles.chip, styles.along]} testID="along">
@@ -192,17 +175,62 @@ export function Stage({
           </Advice>
         ) : null}
       </View>
-      <EdgeScales
-        width={width}
-        height={height}
-        profile={seen.profile}
-        lens={lens}
-        pose={seen.pose}
-        presets={seen.presets}
-        hereId={here?.id ?? null}
-        onTick={onRecall}
-      />
+      <LiveScales camera={camera} presets={presets} width={width} height={height} onRecall={onRecall} />
     </View>
+  )
+})
+
+function FramingChip({ camera: { view, lens } }: { camera: DeskCamera }) {
+  const words = useLiveValue(`pose/${view.id}`, (pose) => (pose ? zoomWords(lens, pose) : null), 90)
+  return words ? (
+    <View style={[styles.chip, styles.bottomLeft]} testID="framing">
+      <Words size={13}>{words}</Words>
+    </View>
+  ) : null
+}
+
+/** Only where the focus is by hand. */
+function SharpBox({ camera, canvasRef }: { camera: string; canvasRef: RefObject<HTMLCanvasElement | null> }) {
+  const byHand = useLiveValue(`pose/${camera}`, (pose) => pose?.focusAuto === false)
+  return byHand ? (
+    <View style={styles.sharp}>
+      <SharpnessBar canvasRef={canvasRef} />
+    </View>
+  ) : null
+}
+
+interface LiveScalesProps {
+  camera: DeskCamera
+  presets: readonly PresetView[]
+  width: number
+  height: number
+  onRecall(id: string): void
+}
+
+/** The scales, which follow the pose. */
+function LiveScales({ camera, presets, width, height, onRecall }: LiveScalesProps) {
+  const { view, profile, lens, zoomRange } = camera
+  const { mount, limits } = view
+  const pose = usePose(view.id)
+  const here = pose && !pose.moving ? presets.find((p) => isHere(pose, p.pose, zoomRange)) : undefined
+  const fixed = useMemo(
+    () => ({
+      profile: turnedProfile(limitedProfile(profile, limits), mount),
+      presets: presets.map((p) => ({ ...p, pose: turnedPose(p.pose, mount) })),
+    }),
+    [profile, limits, presets, mount],
+  )
+  return (
+    <EdgeScales
+      width={width}
+      height={height}
+      profile={fixed.profile}
+      lens={lens}
+      pose={pose && turnedPose(pose, mount)}
+      presets={fixed.presets}
+      hereId={here?.id ?? null}
+      onTick={onRecall}
+    />
   )
 }
 

@@ -1,4 +1,5 @@
 /** What a touch on the picture does, and how fast an aim or a frame is. */
+import { memo } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { keyOf, keyWord } from '../../core/controls/actions'
 import { Key } from '../basics/Key'
@@ -14,7 +15,14 @@ interface ToolRowProps {
   shortcuts: boolean
 }
 
-export function ToolRow({ tool, onTool, seconds, onSeconds, focusPoint, shortcuts }: ToolRowProps) {
+export const ToolRow = memo(function ToolRow({
+  tool,
+  onTool,
+  seconds,
+  onSeconds,
+  focusPoint,
+  shortcuts,
+}: ToolRowProps) {
   const { keys } = useControls()
   const next = PACES[(PACES.indexOf(seconds) + 1) % PACES.length] ?? null
   // With a keyboard at hand nudges have keys of their own.
@@ -43,7 +51,7 @@ export function ToolRow({ tool, onTool, seconds, onSeconds, focusPoint, shortcut
       />
     </View>
   )
-}
+})
 
 const styles = StyleSheet.create({
   row: { flexDirection: 'row', flexWrap: 'wrap', gap: 6 },

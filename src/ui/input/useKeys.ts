@@ -56,7 +56,8 @@ export function useKeys(handlers: KeyHandlers): void {
       const key = keyNameOf(event)
       const name = actionOf(key, controlsNow().keys)
       if (name) {
-        if (isHeld(name) || name === 'keySheet') event.preventDefault()
+        // What a key opens must not be typed into it.
+        if (isHeld(name) || event.key.length === 1) event.preventDefault()
         // A key that repeats is still the same press.
         if (event.repeat || down.has(event.code)) return
         if (isHeld(name)) down.set(event.code, name)

@@ -1,5 +1,5 @@
 /** What the server tells live, kept by topic, and orders to it. One of these per page. */
-import type { Capabilities, FromServer, Health, ToServer } from '../../core/live/messages'
+import type { Capabilities, FromServer, Health, ToServerMessage } from '../../core/live/messages'
 import type { LivePose } from '../../core/presets/pose'
 import type { Travel } from '../../core/presets/standing'
 import { openSocket, type Reconnecting } from './socket'
@@ -23,7 +23,7 @@ export interface Claim {
 
 type Listener = (value: unknown) => void
 /** An order to a camera, without its number. */
-export type Order = ToServer extends infer M
+export type Order = ToServerMessage extends infer M
   ? M extends { request: number }
     ? Omit<M, 'request'>
     : never
@@ -71,7 +71,7 @@ export class Live {
   }
 
   /** False where the page has no connection. */
-  send(message: ToServer): boolean {
+  send(message: ToServerMessage): boolean {
     return this.socket.send(message)
   }
 
@@ -83,10 +83,10 @@ export class Live {
 
   /** An order that is answered. */
   order(order: Order): Promise<Result> {
-    return this.request((request) => ({ ...order, request }) as ToServer)
+    return this.request((request) => ({ ...order, request }) as ToServerMessage)
   }
 
-  private request(make: (request: number) => ToServer): Promise<Result> {
+  private request(make: (request: number) => ToServerMessage): Promise<Result> {
     const request = this.nextRequest++
     if (!this.send(make(request))) return Promise.resolve(LOST)
     return new Promise((resolve) => {

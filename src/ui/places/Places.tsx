@@ -2,6 +2,7 @@
 import { Link, usePathname } from 'expo-router'
 import House from 'lucide-react-native/icons/house'
 import Joystick from 'lucide-react-native/icons/joystick'
+import LayoutGrid from 'lucide-react-native/icons/layout-grid'
 import { StyleSheet, View } from 'react-native'
 import { Words } from '../basics/Words'
 import { RADIUS, TONES, TOUCH } from '../theme/tones'
@@ -9,6 +10,7 @@ import { RADIUS, TONES, TOUCH } from '../theme/tones'
 /** The places that work so far. */
 const PLACES = [
   { path: '/', name: 'Desk', Icon: Joystick },
+  { path: '/presets', name: 'Presets', Icon: LayoutGrid },
   { path: '/setup', name: 'Setup', Icon: House },
 ] as const
 

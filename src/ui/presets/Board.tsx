@@ -1,102 +1,265 @@
-/** A camera's tiles in order. */
-import { useState } from 'react'
-import { type LayoutChangeEvent, ScrollView, StyleSheet, View } from 'react-native'
-import type { LivePose } from '../../core/presets/pose'
-import { standingOf, type Travel } from '../../core/presets/standing'
-import type { PresetView } from '../../server/api'
+/** The tiles: those of a camera in their sections, the pinned ones of all, or what a search finds. */
+import ChevronDown from 'lucide-react-native/icons/chevron-down'
+import ChevronRight from 'lucide-react-native/icons/chevron-right'
+import Minus from 'lucide-react-native/icons/minus'
+import Plus from 'lucide-react-native/icons/plus'
+import { memo, useMemo, useState } from 'react'
+import { FlatList, type LayoutChangeEvent, Pressable, StyleSheet, View } from 'react-native'
+import { indexPresets, searchPresets, sectionsOf } from '../../core/presets/board'
+import type { CameraView, DeskView, PresetView } from '../../server/api'
+import { Field } from '../basics/Field'
 import { Key } from '../basics/Key'
 import { Notes } from '../basics/Notes'
 import { Words } from '../basics/Words'
+import { TONES, TOUCH } from '../theme/tones'
+import { setAcross, toggleFold, useBoardState } from './boardState'
 import { NewTile } from './NewTile'
-import { PresetTile } from './PresetTile'
+import { LiveTile } from './PresetTile'
 
 const GAP = 8
-const COLUMNS = 3
+const TITLE = TOUCH
+/** Of a tile below its picture, px. */
+const NAME = 24
+
+export type BoardKind = 'camera' | 'pinned' | 'find'
 
 interface BoardProps {
-  title: string
-  presets: readonly PresetView[]
-  pose: LivePose | null
-  travel: Travel | null
-  zoomRange: number
+  desk: DeskView
+  view: CameraView
+  kind: BoardKind
+  onKind(kind: BoardKind): void
   dragging: boolean
   onRecall(id: string): void
   onEdit(id: string): void
   onStore(): void
 }
 
-export function Board({
-  title,
-  presets,
-  pose,
-  travel,
-  zoomRange,
+type Row =
+  | { kind: 'title'; name: string; count: number; folded: boolean }
+  | { kind: 'tiles'; presets: (PresetView | 'new')[] }
+
+const inRows = (presets: readonly (PresetView | 'new')[], across: number): Row[] =>
+  Array.from({ length: Math.ceil(presets.length / across) }, (_, i) => ({
+    kind: 'tiles' as const,
+    presets: presets.slice(i * across, (i + 1) * across),
+  }))
+
+export const Board = memo(function Board({
+  desk,
+  view,
+  kind,
+  onKind,
   dragging,
   onRecall,
   onEdit,
   onStore,
 }: BoardProps) {
   const [width, setWidth] = useState(0)
-  const [editing, setEditing] = useState(false)
-  const tile = Math.floor((width - GAP * (COLUMNS - 1)) / COLUMNS)
-  const count = presets.length === 1 ? '1 preset' : `${presets.length} presets`
+  const [changing, setChanging] = useState(false)
+  const [typed, setTyped] = useState('')
+  const { across, folded } = useBoardState()
+  const cameras = useMemo(() => new Map(desk.cameras.map((c) => [c.id, c])), [desk.cameras])
+  const index = useMemo(
+    () =>
+      indexPresets(
+        desk.presets,
+        (p) => `${cameras.get(p.cameraId)?.number ?? ''} ${cameras.get(p.cameraId)?.name ?? ''}`,
+      ),
+    [desk.presets, cameras],
+  )
+  const own = useMemo(() => desk.presets.filter((p) => p.cameraId === view.id), [desk.presets, view.id])
+  const pinned = useMemo(
+    () => desk.presets.filter((p) => p.pinned !== null).sort((a, b) => a.pinned! - b.pinned!),
+    [desk.presets],
+  )
+  const found = useMemo(() => (kind === 'find' ? searchPresets(index, typed) : []), [kind, index, typed])
+  const rows = useMemo((): Row[] => {
+    if (kind === 'pinned') return inRows(pinned, across)
+    if (kind === 'find') return inRows(found, across)
+    const sections = sectionsOf(own)
+    const all = sections.flatMap(({ name, presets }): Row[] => {
+      const shut = folded.includes(`${view.id} ${name}`)
+      const title: Row[] = name === '' ? [] : [{ kind: 'title', name, count: presets.length, folded: shut }]
+      return [...title, ...(shut ? [] : inRows(presets, across))]
+    })
+    // The empty tile stands after the last one, where there is room.
+    const last = all[all.length - 1]
+    if (last?.kind === 'tiles' && last.presets.length < across) last.presets.push('new')
+    else all.push({ kind: 'tiles', presets: ['new'] })
+    return all
+  }, [kind, pinned, found, own, across, folded, view.id])
+  const tile = Math.floor((width - GAP * (across - 1)) / across)
+  const height = Math.round((tile * 9) / 16) + NAME + GAP
+  const offsets = useMemo(() => {
+    let at = 4
+    return rows.map((row) => {
+      const from = at
+      at += row.kind === 'title' ? TITLE : height
+      return from
+    })
+  }, [rows, height])
+  const empty =
+    kind === 'pinned'
+      ? 'Nothing is pinned yet. Press Change, then a tile, and pin it: it stands here whichever camera is selected.'
+      : kind === 'find'
+        ? typed.trim() === ''
+          ? 'Type a few letters, or a number. All cameras are searched.'
+          : 'No preset is called so.'
+        : 'No presets yet. Point the camera, then touch Store, or drag the picture onto the tile below.'
+  const count = kind === 'camera' ? own.length : kind === 'pinned' ? pinned.length : found.length
   return (
     <View style={styles.board}>
       <View style={styles.head}>
-        <Words size={16} weight="bold" tone="sand" numberOfLines={1} style={styles.title}>
-          {title}
-        </Words>
-        <Words size={14} tone="mist">
-          {count}
-        </Words>
-        {presets.length > 0 ? (
-          <Key
-            label={editing ? 'Done' : 'Change'}
-            on={editing}
-            onPress={() => setEditing(!editing)}
-            style={styles.change}
-            testID="change-presets"
-          />
-        ) : null}
+        <Key
+          label={view.name}
+          on={kind === 'camera'}
+          onPress={() => onKind('camera')}
+          style={styles.tab}
+          testID="board-camera"
+        />
+        <Key
+          label="Pinned"
+          on={kind === 'pinned'}
+          onPress={() => onKind('pinned')}
+          style={styles.tab}
+          testID="board-pinned"
+        />
+        <Key
+          label="Find"
+          on={kind === 'find'}
+          onPress={() => onKind('find')}
+          style={styles.tab}
+          testID="board-find"
+        />
+        <Key
+          label={changing ? 'Done' : 'Change'}
+          on={changing}
+          disabled={count === 0 && !changing}
+          onPress={() => setChanging(!changing)}
+          style={styles.tab}
+          testID="change-presets"
+        />
       </View>
-      <ScrollView
+      {changing ? (
+        <View style={styles.tools}>
+          <Words size={14} tone="mist" style={styles.count}>
+            {count === 1 ? '1 preset' : `${count} presets`}
+          </Words>
+          <Key
+            label=""
+            accessibilityLabel="Larger tiles"
+            tone="quiet"
+            icon={<Plus size={18} color={TONES.mist} />}
+            disabled={across <= 2}
+            onPress={() => setAcross(across - 1)}
+            testID="tiles-larger"
+          />
+          <Key
+            label=""
+            accessibilityLabel="Smaller tiles"
+            tone="quiet"
+            icon={<Minus size={18} color={TONES.mist} />}
+            disabled={across >= 6}
+            onPress={() => setAcross(across + 1)}
+            testID="tiles-smaller"
+          />
+        </View>
+      ) : null}
+      {kind === 'find' ? (
+        <View style={styles.find}>
+          <Field
+            label="Find a preset; Enter recalls the first"
+            value={typed}
+            autoFocus
+            onChangeText={setTyped}
+            onKeyPress={({ nativeEvent }) => nativeEvent.key === 'Escape' && onKind('camera')}
+            onSubmitEditing={() => found[0] && onRecall(found[0].id)}
+            testID="find-preset"
+          />
+        </View>
+      ) : null}
+      <FlatList
         style={styles.scroll}
         onLayout={(e: LayoutChangeEvent) => setWidth(e.nativeEvent.layout.width)}
-      >
-        {presets.length === 0 ? (
-          <Words size={15} tone="mist" style={styles.empty}>
-            No presets yet. Point the camera, then touch Store, or drag the picture onto the tile below.
-          </Words>
-        ) : null}
-        {width > 0 ? (
-          <View style={styles.tiles}>
-            {presets.map((preset) => (
-              <PresetTile
-                key={preset.id}
-                preset={preset}
-                standing={standingOf(preset, pose, travel, zoomRange)}
-                width={tile}
-                editing={editing}
-                dragging={dragging}
-                onPress={() => onRecall(preset.id)}
-                onEdit={() => onEdit(preset.id)}
-              />
-            ))}
-            <NewTile width={tile} dragging={dragging} onPress={onStore} />
-          </View>
-        ) : null}
-      </ScrollView>
+        data={width > 0 ? rows : []}
+        keyExtractor={(row, i) => (row.kind === 'title' ? `title ${row.name}` : `row ${i}`)}
+        getItemLayout={(_, i) => ({
+          length: rows[i]?.kind === 'title' ? TITLE : height,
+          offset: offsets[i] ?? 0,
+          index: i,
+        })}
+        extraData={[dragging, changing, tile]}
+        initialNumToRender={8}
+        maxToRenderPerBatch={6}
+        windowSize={5}
+        contentContainerStyle={styles.content}
+        ListHeaderComponent={
+          count === 0 ? (
+            <Words size={15} tone="mist" style={styles.empty}>
+              {empty}
+            </Words>
+          ) : null
+        }
+        testID="board"
+        renderItem={({ item: row }) =>
+          row.kind === 'title' ? (
+            <Pressable
+              onPress={() => toggleFold(`${view.id} ${row.name}`)}
+              accessibilityRole="button"
+              accessibilityLabel={`${row.name}, ${row.count} presets, ${row.folded ? 'folded' : 'open'}`}
+              style={styles.title}
+              testID={`section-${row.name}`}
+            >
+              {row.folded ? (
+                <ChevronRight size={18} color={TONES.mist} />
+              ) : (
+                <ChevronDown size={18} color={TONES.mist} />
+              )}
+              <Words size={15} weight="bold">
+                {row.name}
+              </Words>
+              <Words size={13} tone="mist">
+                {row.count}
+              </Words>
+            </Pressable>
+          ) : (
+            <View style={[styles.row, { height }]}>
+              {row.presets.map((preset) =>
+                preset === 'new' ? (
+                  <NewTile key="new" width={tile} dragging={dragging} onPress={onStore} />
+                ) : (
+                  <LiveTile
+                    key={preset.id}
+                    preset={preset}
+                    camera={cameras.get(preset.cameraId) ?? view}
+                    foreign={kind !== 'camera'}
+                    width={tile}
+                    editing={changing}
+                    dragging={dragging}
+                    onRecall={onRecall}
+                    onEdit={onEdit}
+                  />
+                ),
+              )}
+            </View>
+          )
+        }
+      />
       <Notes />
     </View>
   )
-}
+})
 
 const styles = StyleSheet.create({
   board: { flex: 1, minHeight: 0 },
-  head: { flexDirection: 'row', alignItems: 'center', gap: 10, minHeight: 48, paddingHorizontal: 12 },
-  title: { flexShrink: 1, flexGrow: 1 },
-  change: { minHeight: 44, paddingHorizontal: 14 },
+  head: { flexDirection: 'row', gap: 6, paddingHorizontal: 12, paddingTop: 4, paddingBottom: 6 },
+  tab: { flexGrow: 1, flexShrink: 1, paddingHorizontal: 6 },
+  tools: { flexDirection: 'row', alignItems: 'center', gap: 4, paddingHorizontal: 12 },
+  count: { flex: 1 },
+  find: { paddingHorizontal: 12, paddingBottom: 6 },
   scroll: { flex: 1, marginHorizontal: 12 },
-  tiles: { flexDirection: 'row', flexWrap: 'wrap', gap: GAP, paddingTop: 4, paddingBottom: 16 },
+  content: { paddingTop: 4, paddingBottom: 16 },
+  title: { flexDirection: 'row', alignItems: 'center', gap: 6, height: TITLE },
+  row: { flexDirection: 'row', gap: GAP },
   empty: { paddingVertical: 12 },
 })

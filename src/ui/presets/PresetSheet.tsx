@@ -1,20 +1,70 @@
-/** The sheet of one preset: name it, store over it, delete it. */
-
-import { useEffect, useRef } from 'react'
-import { useForm } from 'react-hook-form'
-import { Modal, Pressable, StyleSheet, TextInput, View } from 'react-native'
-import type { PresetView } from '../../server/api'
+/** The sheet of one preset: what it is called, where it stands, how it travels, what was stored in it before. */
+import { useEffect, useRef, useState } from 'react'
+import { Image, StyleSheet, TextInput, View } from 'react-native'
+import useSWR from 'swr'
+import { MARKS, suggestions } from '../../core/presets/board'
+import type { Pace, Parts } from '../../core/presets/pace'
+import type { DeskView, PresetView, VersionView } from '../../server/api'
+import {
+  backToVersion,
+  changePreset,
+  copyPresets,
+  type PresetChange,
+  pictureUrl,
+  putPicture,
+  readVersions,
+  retakePicture,
+} from '../api/client'
+import { Choice } from '../basics/Choice'
+import { Field } from '../basics/Field'
 import { Key } from '../basics/Key'
+import { note } from '../basics/notes'
+import { Sheet } from '../basics/Sheet'
+import { Toggle } from '../basics/Toggle'
+import { told } from '../basics/told'
 import { Words } from '../basics/Words'
+import { chooseFile } from '../setup/files'
 import { FACES, RADIUS, TONES, TOUCH } from '../theme/tones'
 import { web } from '../theme/web'
 import { overwrite, remove, rename } from './actions'
 
 const LONGEST = 60
+const OWN = 'own'
+const PACES: readonly { value: string; label: string; pace: Pace | null }[] = [
+  { value: OWN, label: "As the camera's", pace: null },
+  { value: 'quick', label: 'Quick', pace: { kind: 'quick' } },
+  ...[2, 4, 8].map((seconds) => ({
+    value: `t${seconds}`,
+    label: `${seconds} s`,
+    pace: { kind: 'timed' as const, seconds },
+  })),
+  ...[2, 5, 10].map((deg) => ({
+    value: `s${deg}`,
+    label: `${deg}°/s`,
+    pace: { kind: 'steady' as const, degPerSec: deg },
+  })),
+]
+const PARTS: readonly [keyof Parts, string][] = [
+  ['panTilt', 'Pan and tilt'],
+  ['zoom', 'Zoom'],
+  ['focus', 'Focus'],
+]
 
-export function PresetSheet({ preset, onClose }: { preset: PresetView; onClose(): void }) {
-  const { setValue, handleSubmit, watch } = useForm({ defaultValues: { name: preset.name } })
+export function PresetSheet({
+  desk,
+  preset,
+  onClose,
+}: {
+  desk: DeskView
+  preset: PresetView
+  onClose(): void
+}) {
+  const [name, setName] = useState(preset.name)
+  const [section, setSection] = useState(preset.section)
   const input = useRef<TextInput | null>(null)
+  const versions = useSWR<VersionView[], Error>(['versions', preset.id, preset.version], () =>
+    readVersions(preset.id),
+  )
   useEffect(() => {
     // After the sheet has opened, so that the name is ready to be typed over.
     const timer = setTimeout(() => {
@@ -23,78 +73,188 @@ export function PresetSheet({ preset, onClose }: { preset: PresetView; onClose()
     }, 60)
     return () => clearTimeout(timer)
   }, [])
-  const save = handleSubmit(async ({ name }) => {
-    if (await rename(preset, name)) onClose()
-  })
-  const name = watch('name')
+  const save = async () => {
+    if (name.trim() !== '' && (await rename(preset, name))) onClose()
+  }
+  const change = (what: PresetChange) => void told(() => changePreset(preset.id, what))
+  const sections = [
+    ...new Set(desk.presets.filter((p) => p.cameraId === preset.cameraId).map((p) => p.section)),
+  ].filter(Boolean)
+  const pace = PACES.find((p) => JSON.stringify(p.pace) === JSON.stringify(preset.pace))?.value ?? OWN
+  const others = desk.events.filter((e) => e.id !== desk.event.id)
+  const hints = name === preset.name ? desk.event.words.slice(0, 8) : suggestions(desk.event.words, name)
+  const { pose } = preset
+  const upload = async () => {
+    const file = await chooseFile('image/*')
+    if (file && (await told(() => putPicture(preset.id, file)))) note('The tile has your picture now.')
+  }
   return (
-    <Modal transparent animationType="none" onRequestClose={onClose}>
-      <Pressable style={styles.veil} onPress={onClose} accessibilityLabel="Close" tabIndex={-1} />
-      <View style={styles.place}>
-        <View style={styles.sheet} accessibilityRole="none" testID="preset-sheet">
-          <Words size={18} weight="bold">
-            Preset {preset.number}
-          </Words>
-          <TextInput
-            ref={input}
-            testID="preset-name"
-            accessibilityLabel="Name"
-            value={name}
-            maxLength={LONGEST}
-            onChangeText={(text) => setValue('name', text)}
-            onSubmitEditing={() => void save()}
-            style={[styles.input, web({ outlineStyle: 'none' })]}
-          />
-          <View style={styles.row}>
-            <Key
-              label="Save name"
-              tone="filled"
-              disabled={name.trim() === ''}
-              onPress={() => void save()}
-              style={styles.grow}
-              testID="save-name"
-            />
-            <Key label="Close" onPress={onClose} style={styles.grow} />
-          </View>
-          <View style={styles.rule} />
-          <Key
-            label="Store over it"
-            testID="store-over"
-            onPress={() => {
-              onClose()
-              void overwrite(preset)
-            }}
-          />
-          <Key
-            label="Delete"
-            testID="delete-preset"
-            onPress={() => {
-              onClose()
-              void remove(preset)
-            }}
-          />
-          <Words size={13} tone="mist">
-            Storing over and deleting can be undone.
-          </Words>
+    <Sheet title={`Preset ${preset.number}`} maxWidth={520} onClose={onClose} testID="preset-sheet">
+      <TextInput
+        ref={input}
+        testID="preset-name"
+        accessibilityLabel="Name"
+        value={name}
+        maxLength={LONGEST}
+        onChangeText={setName}
+        onSubmitEditing={() => void save()}
+        style={[styles.input, web({ outlineStyle: 'none' })]}
+      />
+      {hints.length > 0 ? (
+        <View style={styles.row}>
+          {hints.map((word) => (
+            <Key key={word} label={word} onPress={() => setName(word)} testID={`word-${word}`} />
+          ))}
         </View>
+      ) : null}
+      <View style={styles.row}>
+        <Key
+          label="Save name"
+          tone="filled"
+          disabled={name.trim() === ''}
+          onPress={() => void save()}
+          testID="save-name"
+        />
+        <Key
+          label="Store over it"
+          testID="store-over"
+          onPress={() => {
+            onClose()
+            void overwrite(preset)
+          }}
+        />
+        <Key
+          label="Delete"
+          testID="delete-preset"
+          onPress={() => {
+            onClose()
+            void remove(preset)
+          }}
+        />
       </View>
-    </Modal>
+      <Words size={13} tone="mist">
+        {`Storing over and deleting can be undone. Stored at pan ${pose.panDeg.toFixed(1)}°, tilt ${pose.tiltDeg.toFixed(1)}°.`}
+      </Words>
+      <Toggle
+        label="Pinned: on one board with those of other cameras"
+        value={preset.pinned !== null}
+        onChange={(pinned) => change({ pinned })}
+        testID="pinned"
+      />
+      <View style={styles.row}>
+        <Field
+          label="Section"
+          value={section}
+          maxLength={40}
+          placeholder="none"
+          onChangeText={setSection}
+          onSubmitEditing={() => change({ section })}
+          testID="preset-section"
+        />
+        <Key
+          label="Set"
+          disabled={section === preset.section}
+          onPress={() => change({ section })}
+          style={styles.set}
+          testID="set-section"
+        />
+      </View>
+      {sections.length > 0 ? (
+        <View style={styles.row}>
+          {['', ...sections].map((other) => (
+            <Key
+              key={other}
+              label={other || 'No section'}
+              on={other === preset.section}
+              onPress={() => {
+                setSection(other)
+                change({ section: other })
+              }}
+            />
+          ))}
+        </View>
+      ) : null}
+      <Choice
+        label="Mark"
+        options={['', ...MARKS].map((mark) => ({ value: mark, label: mark || 'none' }))}
+        value={preset.mark}
+        onChange={(mark) => change({ mark })}
+        testID="mark"
+      />
+      <Choice
+        label="Pace"
+        options={PACES}
+        value={pace}
+        onChange={(value) => change({ pace: PACES.find((p) => p.value === value)?.pace ?? null })}
+        testID="preset-pace"
+      />
+      <View style={styles.row}>
+        {PARTS.map(([part, label]) => (
+          <Toggle
+            key={part}
+            label={label}
+            value={preset.parts[part]}
+            onChange={(on) => change({ parts: { ...preset.parts, [part]: on } })}
+            testID={`part-${part}`}
+          />
+        ))}
+      </View>
+      <View style={styles.row}>
+        <Key
+          label="Take the picture anew"
+          onPress={() => void told(() => retakePicture(preset.id))}
+          testID="retake"
+        />
+        <Key label="Picture of your own" onPress={() => void upload()} testID="own-picture" />
+      </View>
+      {others.length > 0 ? (
+        <View style={styles.row}>
+          {others.map((e) => (
+            <Key
+              key={e.id}
+              label={`Copy to ${e.name}`}
+              onPress={() =>
+                void told(() => copyPresets([preset.id], e.id, null)).then(
+                  (done) => done && note(`Copied to ${e.name}.`),
+                )
+              }
+              testID={`copy-to-${e.name}`}
+            />
+          ))}
+        </View>
+      ) : null}
+      {(versions.data?.length ?? 0) > 1 ? (
+        <>
+          <Words size={15} weight="bold">
+            Stored before
+          </Words>
+          <View style={styles.row}>
+            {versions.data!.map((x) => (
+              <View key={x.version} style={styles.version} testID={`version-${x.version}`}>
+                {x.pictureId ? (
+                  <Image source={{ uri: pictureUrl(x.pictureId) }} style={styles.picture} />
+                ) : (
+                  <View style={styles.picture} />
+                )}
+                <Words size={12} tone="mist">
+                  {new Date(x.storedAt).toLocaleString([], { dateStyle: 'short', timeStyle: 'short' })}
+                </Words>
+                <Key
+                  label={x.version === preset.version ? 'now' : 'Use this'}
+                  disabled={x.version === preset.version}
+                  onPress={() => void told(() => backToVersion(preset.id, x.version))}
+                  testID={`use-version-${x.version}`}
+                />
+              </View>
+            ))}
+          </View>
+        </>
+      ) : null}
+    </Sheet>
   )
 }
 
 const styles = StyleSheet.create({
-  veil: { ...StyleSheet.absoluteFill, backgroundColor: 'rgba(6,10,11,0.7)' },
-  place: { flex: 1, alignItems: 'center', justifyContent: 'center', padding: 16, pointerEvents: 'box-none' },
-  sheet: {
-    width: '100%',
-    maxWidth: 360,
-    gap: 10,
-    padding: 18,
-    borderRadius: RADIUS.large,
-    borderWidth: 1,
-    borderColor: TONES.line,
-    backgroundColor: TONES.marsh,
-  },
   input: {
     minHeight: TOUCH + 4,
     paddingHorizontal: 12,
@@ -106,7 +266,8 @@ const styles = StyleSheet.create({
     fontFamily: FACES.regular,
     fontSize: 17,
   },
-  row: { flexDirection: 'row', gap: 10 },
-  grow: { flex: 1 },
-  rule: { height: 1, backgroundColor: TONES.line, marginVertical: 4 },
+  row: { flexDirection: 'row', flexWrap: 'wrap', alignItems: 'flex-end', gap: 8 },
+  set: { minWidth: 64 },
+  version: { width: 140, gap: 4 },
+  picture: { width: 140, height: 79, borderRadius: RADIUS.small, backgroundColor: TONES.ink },
 })

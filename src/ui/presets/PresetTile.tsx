@@ -1,24 +1,32 @@
 /** A preset's tile: its picture, number and name, and the truth about its camera. */
-import { useDroppable } from '@dnd-kit/core'
+import { useDraggable, useDroppable } from '@dnd-kit/core'
 import TriangleAlert from 'lucide-react-native/icons/triangle-alert'
+import { memo, useMemo } from 'react'
 import { Image, Pressable, StyleSheet, View } from 'react-native'
+import { paceText } from '../../core/presets/pace'
 import type { Standing } from '../../core/presets/standing'
-import type { PresetView } from '../../server/api'
+import type { CameraView, PresetView } from '../../server/api'
 import { pictureUrl } from '../api/client'
 import { Words } from '../basics/Words'
 import { useFocusRing } from '../input/useFocusRing'
 import { RADIUS, TONES } from '../theme/tones'
 import { web } from '../theme/web'
+import { useStanding } from './useStanding'
 
-interface PresetTileProps {
+interface TileProps {
   preset: PresetView
-  standing: Standing
+  camera: CameraView
+  /** It may belong to another camera than the selected one, so that its number is told. */
+  foreign: boolean
   width: number
   editing: boolean
   dragging: boolean
-  onPress(): void
-  onEdit(): void
+  onRecall(id: string): void
+  onEdit(id: string): void
 }
+
+/** The id under which a tile is dragged to another place. */
+export const MOVED = 'move:'
 
 /** What a tile says beside its name. */
 function words(standing: Standing): string {
@@ -40,25 +48,57 @@ function words(standing: Standing): string {
   }
 }
 
-export function PresetTile({ preset, standing, width, editing, dragging, onPress, onEdit }: PresetTileProps) {
+/** A tile that follows its camera. */
+export const LiveTile = memo(function LiveTile(props: TileProps) {
+  const now = useStanding(props.preset, props.camera.headProfile)
+  const key = JSON.stringify(now)
+  // The same object as long as it says the same.
+  const standing = useMemo(() => JSON.parse(key) as Standing, [key])
+  return <PresetTile {...props} standing={standing} />
+})
+
+const PresetTile = memo(function PresetTile({
+  preset,
+  camera,
+  foreign,
+  standing,
+  width,
+  editing,
+  dragging,
+  onRecall,
+  onEdit,
+}: TileProps & { standing: Standing }) {
   const { setNodeRef, isOver } = useDroppable({ id: preset.id })
+  const { setNodeRef: setMovedRef, listeners } = useDraggable({
+    id: `${MOVED}${preset.id}`,
+    disabled: !editing,
+  })
   const { ring, handlers } = useFocusRing()
   const height = Math.round((width * 9) / 16)
   const state = words(standing)
+  const pace = paceText(preset.pace ?? camera.pace)
   // Short words stand beside the name; longer ones need the picture's width.
   const beside = standing.kind === 'here' || standing.kind === 'travelling'
   const label = `${editing ? 'Change' : 'Recall'} preset ${preset.number}, ${preset.name}${state ? `, ${state}` : ''}`
   return (
     <Pressable
-      ref={setNodeRef as unknown as React.Ref<View>}
-      testID={`tile-${preset.number}`}
+      ref={(node) => {
+        setNodeRef(node as unknown as HTMLElement)
+        setMovedRef(node as unknown as HTMLElement)
+      }}
+      testID={foreign ? `tile-${camera.number}-${preset.number}` : `tile-${preset.number}`}
       accessibilityRole="button"
       accessibilityLabel={label}
-      onPress={editing ? onEdit : onPress}
-      onLongPress={onEdit}
+      onPress={() => (editing ? onEdit : onRecall)(preset.id)}
+      onLongPress={editing ? undefined : () => onEdit(preset.id)}
       delayLongPress={550}
+      {...((editing ? listeners : {}) as object)}
       {...handlers}
-      style={[styles.tile, { width }, web({ userSelect: 'none' })]}
+      style={[
+        styles.tile,
+        { width },
+        web({ userSelect: 'none', touchAction: editing ? 'none' : 'manipulation' }),
+      ]}
     >
       <View
         style={[
@@ -88,9 +128,21 @@ export function PresetTile({ preset, standing, width, editing, dragging, onPress
         )}
         <View style={styles.number}>
           <Words size={14} weight="bold">
-            {preset.number}
+            {foreign ? `${camera.number} · ${preset.number}` : preset.number}
           </Words>
         </View>
+        {preset.mark ? (
+          <View style={styles.own}>
+            <Words size={15} weight="bold">
+              {preset.mark}
+            </Words>
+          </View>
+        ) : null}
+        {pace ? (
+          <View style={styles.pace}>
+            <Words size={12}>{pace}</Words>
+          </View>
+        ) : null}
         {state && !beside ? (
           <View style={styles.mark}>
             {standing.kind === 'failed' ? <TriangleAlert size={13} color={TONES.clay} /> : null}
@@ -105,7 +157,7 @@ export function PresetTile({ preset, standing, width, editing, dragging, onPress
         {isOver || editing ? (
           <View style={styles.veil}>
             <Words size={14} weight="bold">
-              {isOver ? 'Store over' : 'Change'}
+              {isOver ? (editing ? 'To here' : 'Store over') : 'Change'}
             </Words>
           </View>
         ) : null}
@@ -120,7 +172,7 @@ export function PresetTile({ preset, standing, width, editing, dragging, onPress
       </Words>
     </Pressable>
   )
-}
+})
 
 const styles = StyleSheet.create({
   tile: { gap: 3 },
@@ -160,6 +212,23 @@ const styles = StyleSheet.create({
     paddingVertical: 1,
     backgroundColor: 'rgba(12,19,21,0.88)',
     borderBottomLeftRadius: RADIUS.small,
+  },
+  own: {
+    position: 'absolute',
+    left: 0,
+    top: 0,
+    minWidth: 24,
+    alignItems: 'center',
+    backgroundColor: 'rgba(12,19,21,0.85)',
+    borderBottomRightRadius: RADIUS.small,
+  },
+  pace: {
+    position: 'absolute',
+    right: 0,
+    bottom: 0,
+    paddingHorizontal: 5,
+    backgroundColor: 'rgba(12,19,21,0.85)',
+    borderTopLeftRadius: RADIUS.small,
   },
   progress: { position: 'absolute', left: 0, bottom: 0, height: 5, backgroundColor: TONES.heron },
   veil: {

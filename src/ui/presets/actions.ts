@@ -1,9 +1,10 @@
 /** What can be done with presets on the Desk; each tells its outcome, and how to undo it. */
+import type { Pace } from '../../core/presets/pace'
 import type { PresetView } from '../../server/api'
 import {
   backToVersion,
+  changePreset,
   deletePreset,
-  renamePreset,
   restorePreset,
   storeOver,
   storePreset,
@@ -12,12 +13,19 @@ import { fault, note } from '../basics/notes'
 import { told } from '../basics/told'
 import { live, type Order } from '../live/live'
 
-/** @param onName called when the operator wants to name the new preset */
-export async function storeNew(cameraId: string, onName: (id: string) => void): Promise<void> {
-  const stored = await told(() => storePreset(cameraId))
+/**
+ * @param onName called when the operator wants to name the new preset
+ * @param number where it is free; null for the next free one
+ */
+export async function storeNew(
+  cameraId: string,
+  onName: (id: string) => void,
+  number: number | null = null,
+): Promise<void> {
+  const stored = await told(() => storePreset(cameraId, number))
   if (!stored) return
-  const { id, number } = stored.preset
-  note(`Stored as preset ${number}.`, {
+  const { id, number: given } = stored.preset
+  note(`Stored as preset ${given}.`, {
     actions: [
       { label: 'Name', act: () => onName(id) },
       { label: 'Undo', act: () => void told(() => deletePreset(id)) },
@@ -42,7 +50,7 @@ export async function overwrite(preset: PresetView): Promise<void> {
 export async function rename(preset: PresetView, name: string): Promise<boolean> {
   const trimmed = name.trim()
   if (trimmed === '' || trimmed === preset.name) return true
-  return (await told(() => renamePreset(preset.id, trimmed))) !== null
+  return (await told(() => changePreset(preset.id, { name: trimmed }))) !== null
 }
 
 export async function remove(preset: PresetView): Promise<void> {
@@ -59,7 +67,8 @@ export async function order(message: Order): Promise<boolean> {
   return result.ok
 }
 
-export const recall = (preset: string) => order({ t: 'recall', preset })
+/** @param pace for this once; null: the preset's own */
+export const recall = (preset: string, pace: Pace | null = null) => order({ t: 'recall', preset, pace })
 
 export const setAutoFocus = (camera: string, auto: boolean) => order({ t: 'focusMode', camera, auto })
 

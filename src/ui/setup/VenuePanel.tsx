@@ -18,6 +18,7 @@ import { Sheet } from '../basics/Sheet'
 import { told } from '../basics/told'
 import { Words } from '../basics/Words'
 import { RADIUS, TONES } from '../theme/tones'
+import { EventPanel } from './EventPanel'
 import { chooseFile, saveFrom } from './files'
 import { ImportSheet } from './ImportSheet'
 
@@ -80,6 +81,7 @@ export function VenuePanel({ desk }: { desk: DeskView }) {
         <Key label="New venue" onPress={() => setNaming({ id: null, name: '' })} testID="new-venue" />
         <Key label="Take in a venue file" onPress={() => void takeZip()} testID="take-venue" />
       </View>
+      <EventPanel desk={desk} />
       <Words size={16} weight="bold" style={styles.title}>
         {`Cameras of ${desk.venue.name} as a list`}
       </Words>

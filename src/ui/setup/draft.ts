@@ -59,6 +59,7 @@ export interface Draft {
   mirrored: boolean
   /** Set on the Desk; passed through. */
   limits: CameraSettings['limits']
+  pace: CameraSettings['pace']
   pageUrl: string
 }
 
@@ -148,6 +149,7 @@ export function emptyDraft(number: number, connection?: SingleConnection, name =
     upsideDown: UPRIGHT.upsideDown,
     mirrored: UPRIGHT.mirrored,
     limits: null,
+    pace: null,
     pageUrl: '',
   }
 }
@@ -167,6 +169,7 @@ export function draftOf(view: CameraView): Draft {
     upsideDown: view.mount.upsideDown,
     mirrored: view.mount.mirrored,
     limits: view.limits,
+    pace: view.pace,
     pageUrl: view.pageUrl ?? '',
   }
 }
@@ -247,6 +250,7 @@ export function make(draft: Draft): Made {
     picture: pictureOf(draft.picture),
     mount: { upsideDown: draft.upsideDown, mirrored: draft.mirrored },
     limits: draft.limits,
+    pace: draft.pace,
     pageUrl: draft.pageUrl.trim() || null,
   })
   const problems: Problems = {}

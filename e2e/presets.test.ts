@@ -1,0 +1,243 @@
+/** Presets: stored, arranged, found, copied, their history, their paces; on the Desk and on a helper's phone. */
+import { createCanvas } from '@napi-rs/canvas'
+import type { Browser, Page } from 'puppeteer-core'
+import type { DeskView, Stored, VersionView } from '../src/server/api'
+import {
+  by,
+  centre,
+  eventually,
+  fill,
+  openDesk,
+  PHONE,
+  press,
+  pressIn,
+  type Running,
+  sleep,
+  startApplication,
+  startBrowser,
+  still,
+  textOf,
+  tileText,
+  WIDE,
+} from './harness'
+
+let running: Running
+let browser: Browser
+
+beforeAll(async () => {
+  ;[running, browser] = await Promise.all([startApplication(), startBrowser()])
+}, 60_000)
+afterAll(async () => {
+  await browser?.close()
+  await running?.stop()
+}, 20_000)
+afterEach(async () => {
+  for (const page of await browser.pages()) if (page.url().startsWith('http')) await page.close()
+})
+
+const ask = (path: string, method = 'GET', body?: unknown) =>
+  fetch(`${running.address}/api${path}`, {
+    method,
+    headers: { 'content-type': 'application/json' },
+    body: body === undefined ? undefined : JSON.stringify(body),
+  })
+const desk = async () => (await (await ask('/desk')).json()) as DeskView
+const named = async (name: string, camera = 'Gallery') => {
+  const view = await desk()
+  const id = view.cameras.find((c) => c.name === camera)!.id
+  return view.presets.find((p) => p.name === name && p.cameraId === id)!
+}
+
+async function openSheet(page: Page, number: number): Promise<void> {
+  await press(page, 'change-presets')
+  await press(page, `tile-${number}`)
+  await page.waitForSelector(by('preset-sheet'))
+}
+
+test('a section, a mark, a pace and a pin are set on the sheet and seen on the tile', async () => {
+  const page = await openDesk(browser, running, WIDE)
+  await openSheet(page, 7)
+  await fill(page, 'preset-section', 'Lectern')
+  await pressIn(page, 'set-section')
+  await pressIn(page, 'mark-▲')
+  await pressIn(page, 'preset-pace-t4')
+  await pressIn(page, 'pinned')
+  await pressIn(page, 'word-Host')
+  await eventually('kept', async () => {
+    const p = await named('Host')
+    return p.section === 'Lectern' && p.mark === '▲' && p.pinned !== null && p.pace?.kind === 'timed'
+  })
+  await page.keyboard.press('Escape')
+  await eventually('the sheet is closed', async () => (await page.$(by('preset-sheet'))) === null)
+  await press(page, 'change-presets')
+  await page.waitForSelector(by('section-Lectern'))
+  expect(await tileText(page, 7)).toMatch(/▲.*4 s/)
+  // A folded section shows no tiles; the fold is this browser's own.
+  await press(page, 'section-Lectern')
+  await eventually('folded', async () => (await page.$(by('tile-7'))) === null)
+  await press(page, 'section-Lectern')
+  await page.waitForSelector(by('tile-7'))
+  // Whatever camera is selected, what is pinned is at hand.
+  await press(page, 'camera-2')
+  await press(page, 'board-pinned')
+  await page.waitForSelector(by('tile-1-7'))
+})
+
+test('timed, pan and tilt arrive together after about that time; quick for once by the API is quick', async () => {
+  const page = await openDesk(browser, running, WIDE)
+  await press(page, 'tile-11')
+  await eventually('at the start', async () => (await tileText(page, 11)).includes('here'))
+  await sleep(500)
+  const from = Date.now()
+  await press(page, 'tile-7')
+  await eventually(
+    'the tile counts down from four',
+    async () => /[34]\.\d s/.test(await tileText(page, 7)),
+    1500,
+  )
+  await eventually('here', async () => (await tileText(page, 7)).includes('here'), 9000)
+  const took = Date.now() - from
+  expect(took).toBeGreaterThan(3000)
+  expect(took).toBeLessThan(6500)
+  const host = await named('Host')
+  const truth = await still(running)
+  // Within one step of the encoder.
+  expect(Math.abs(truth.panDeg - host.pose.panDeg)).toBeLessThanOrEqual(1 / 80)
+  expect(Math.abs(truth.tiltDeg - host.pose.tiltDeg)).toBeLessThanOrEqual(1 / 80)
+  expect(Math.abs(truth.zoomPos - host.pose.zoom)).toBeLessThanOrEqual(1)
+})
+
+test('what of a preset is left alone stays as it is', async () => {
+  const target = await named('Bitterns')
+  expect(
+    (await ask(`/presets/${target.id}`, 'PATCH', { parts: { panTilt: true, zoom: false, focus: false } }))
+      .status,
+  ).toBe(200)
+  const before = await still(running)
+  expect((await ask(`/presets/${target.id}/recall`, 'POST')).status).toBe(200)
+  const after = await still(running)
+  expect(Math.abs(after.panDeg - target.pose.panDeg)).toBeLessThan(0.1)
+  expect(after.zoomPos).toBe(before.zoomPos)
+  await ask(`/presets/${target.id}`, 'PATCH', { parts: { panTilt: true, zoom: true, focus: true } })
+})
+
+test('found across cameras by a few letters or a number; Enter recalls the first', async () => {
+  const page = await openDesk(browser, running, WIDE)
+  await page.keyboard.press('/')
+  await page.waitForSelector(by('find-preset'))
+  await page.keyboard.type('fidd')
+  await page.waitForSelector(by('tile-4-2'))
+  expect(await page.$$eval('[data-testid^="tile-"]', (tiles) => tiles.length)).toBe(1)
+  await page.keyboard.press('Enter')
+  const fiddle = await named('Fiddle', 'Interval trio')
+  await eventually('the trio goes there', async () => {
+    const t = await still(running, 'trio')
+    return Math.abs(t.panDeg - fiddle.pose.panDeg) < 0.1
+  })
+  await page.keyboard.press('Escape')
+  await eventually('back to the camera', async () => (await page.$(by('find-preset'))) === null)
+})
+
+test('tiles are dragged to another place, also under another heading', async () => {
+  const page = await openDesk(browser, running, WIDE)
+  await press(page, 'change-presets')
+  const [from, to] = [await centre(page, 'tile-1'), await centre(page, 'tile-3')]
+  await page.mouse.move(from.x, from.y)
+  await page.mouse.down()
+  await page.mouse.move(from.x + 20, from.y + 4, { steps: 3 })
+  await page.mouse.move(to.x, to.y, { steps: 8 })
+  await sleep(100)
+  await page.mouse.up()
+  const order = async () => {
+    const view = await desk()
+    const gallery = view.cameras[0]!.id
+    return view.presets.filter((p) => p.cameraId === gallery).map((p) => p.number)
+  }
+  await eventually('1 stands after 3', async () => (await order()).slice(0, 3).join() === '2,3,1')
+})
+
+test("history: every version with its picture can be had back; a picture of one's own is made fit", async () => {
+  const target = await named('Curlews')
+  expect((await ask(`/presets/${target.id}/shot`, 'PUT')).status).toBe(200)
+  const canvas = createCanvas(1600, 900)
+  canvas.getContext('2d').fillRect(0, 0, 800, 450)
+  const png = await canvas.encode('png')
+  const put = (body: Buffer | string) =>
+    fetch(`${running.address}/api/presets/${target.id}/picture`, { method: 'PUT', body: body as never })
+  expect((await put(png)).status).toBe(200)
+  expect((await put('no picture')).status).toBe(400)
+  const versions = (await (await ask(`/presets/${target.id}/versions`)).json()) as VersionView[]
+  expect(versions.map((x) => x.version)).toEqual([3, 2, 1])
+  const own = Buffer.from(await (await ask(`/pictures/${versions[0]!.pictureId}`)).arrayBuffer())
+  expect(own.length).toBeLessThan(100_000)
+  expect(own.readUInt16BE(0)).toBe(0xffd8)
+  const page = await openDesk(browser, running, WIDE)
+  await openSheet(page, 3)
+  await pressIn(page, 'use-version-1')
+  await eventually('the first one again', async () => (await named('Curlews')).version === 1)
+  expect((await named('Curlews')).pose).toEqual(target.pose)
+})
+
+test('events have presets of their own; presets are copied between them and between cameras of one head', async () => {
+  const before = await desk()
+  const made = (await (await ask('/events', 'POST', { name: 'Rehearsal' })).json()) as { id: string }
+  expect((await desk()).presets).toEqual([])
+  expect((await ask(`/events/${before.event.id}/open`, 'POST')).status).toBe(200)
+  expect((await desk()).presets).toEqual(before.presets)
+  const ids = before.presets.slice(0, 5).map((p) => p.id)
+  const copied = await ask('/presets/copy', 'POST', { ids, eventId: made.id, cameraId: null })
+  expect(await copied.json()).toEqual({ copied: 5 })
+  const lectern = before.cameras.find((c) => c.name === 'Lectern')!
+  const trio = before.cameras.find((c) => c.name === 'Interval trio')!
+  const close = before.presets.find((p) => p.cameraId === lectern.id)!
+  const to = (cameraId: string) =>
+    ask('/presets/copy', 'POST', { ids: [close.id], eventId: before.event.id, cameraId })
+  expect((await to(trio.id)).status).toBe(200)
+  expect((await to(before.cameras[0]!.id)).status).toBe(409)
+  const twin = (await desk()).presets.filter((p) => p.cameraId === trio.id && p.name === close.name)
+  expect(twin.map((p) => p.pose)).toEqual([close.pose])
+  expect((await ask(`/events/${made.id}`, 'DELETE')).status).toBe(200)
+  expect((await ask(`/events/${before.event.id}`, 'DELETE')).status).toBe(409)
+})
+
+test('300 presets on six cameras: found and recalled by number, on a phone with nothing but presets', async () => {
+  const { cameras } = await desk()
+  const store = async (cameraId: string, name: string) =>
+    (await (await ask('/presets', 'POST', { cameraId, name })).json()) as Stored
+  const first = await store(cameras[0]!.id, 'Seat 1')
+  // Many copies of one, since each store waits for a picture.
+  for (let i = 0; i < 6; i++) {
+    const view = await desk()
+    const ids = view.presets.filter((p) => p.name.startsWith('Seat')).map((p) => p.id)
+    if (ids.length >= 64) break
+    await ask('/presets/copy', 'POST', { ids, eventId: view.event.id, cameraId: null })
+  }
+  const view = await desk()
+  for (const camera of cameras.slice(1)) {
+    if (camera.headProfile !== cameras[0]!.headProfile) continue
+    await ask('/presets/copy', 'POST', {
+      ids: view.presets.map((p) => p.id),
+      eventId: view.event.id,
+      cameraId: camera.id,
+    })
+  }
+  const gallery = (await desk()).presets.filter((p) => p.cameraId === cameras[0]!.id)
+  expect(gallery.length).toBeGreaterThan(64)
+  const page = await browser.newPage()
+  await page.setViewport(PHONE)
+  await page.goto(`${running.address}/presets`)
+  await page.waitForSelector('[data-testid^="tile-"]')
+  // Only what can be seen is there.
+  expect(await page.$$eval('[data-testid^="tile-"]', (tiles) => tiles.length)).toBeLessThan(60)
+  const last = gallery.reduce((a, b) => (a.number > b.number ? a : b))
+  await page.keyboard.type(String(last.number))
+  await page.keyboard.press('Enter')
+  await eventually('it is reached', async () => {
+    const t = await still(running)
+    return Math.abs(t.panDeg - last.pose.panDeg) < 0.1
+  })
+  await press(page, 'board-find')
+  await page.type(by('find-preset'), `seat 1`)
+  await page.waitForSelector(by(`tile-1-${first.preset.number}`))
+  expect(await textOf(page, `tile-1-${first.preset.number}`)).toContain('Seat 1')
+})

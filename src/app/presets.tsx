@@ -1,0 +1,5 @@
+import { PresetsOnly } from '../ui/presets/PresetsOnly'
+
+export default function PresetsRoute() {
+  return <PresetsOnly />
+}

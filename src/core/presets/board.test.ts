@@ -1,0 +1,61 @@
+import fc from 'fast-check'
+import { indexPresets, searchPresets, sectionsOf, suggestions } from './board'
+import { paceText, secondsOf } from './pace'
+
+const preset = (number: number, name: string, section = '', mark = '') => ({ number, name, section, mark })
+const ALL = [
+  preset(1, 'Bitterns', 'Tables'),
+  preset(2, 'Avocets', 'Tables', '▲'),
+  preset(7, 'Host, close', 'Stage'),
+  preset(12, 'Übersicht', ''),
+  preset(21, 'Row 1', 'Benches'),
+]
+const search = (typed: string) =>
+  searchPresets(
+    indexPresets(ALL, () => 'Gallery'),
+    typed,
+  ).map((p) => p.number)
+
+test('a few letters, a number, a section, a camera or a mark find presets; the best first', () => {
+  expect(search('ho')).toEqual([7])
+  expect(search('uber')).toEqual([12])
+  expect(search('table')).toEqual([1, 2])
+  expect(search('gall row')).toEqual([21])
+  expect(search('1')).toEqual([1, 21])
+  expect(search('12')).toEqual([12])
+  expect(search('▲')).toEqual([2])
+  expect(search('  ')).toEqual([])
+  expect(search('itt')).toEqual([1])
+  expect(search('zzz')).toEqual([])
+})
+
+test('sections keep every preset once, in their order, those without a heading first', () => {
+  fc.assert(
+    fc.property(
+      fc.array(fc.record({ section: fc.constantFrom('', 'a', 'b', 'c'), id: fc.nat() })),
+      (presets) => {
+        const sections = sectionsOf(presets)
+        for (const { name, presets: mine } of sections)
+          expect(mine).toEqual(presets.filter((p) => p.section === name))
+        expect(sections.flatMap((s) => s.presets)).toHaveLength(presets.length)
+        expect(new Set(sections.map((s) => s.name)).size).toBe(sections.length)
+        if (presets.some((p) => p.section === '')) expect(sections[0]!.name).toBe('')
+      },
+    ),
+  )
+})
+
+test('suggestions follow the last word', () => {
+  expect(suggestions(['Host', 'Hostess', 'Bitterns'], 'Table ho')).toEqual(['Host', 'Hostess'])
+  expect(suggestions(['Host'], '')).toEqual(['Host'])
+})
+
+test('a pace gives its seconds: quick none, timed its own, steady by the way', () => {
+  const at = { panDeg: 0, tiltDeg: 0 }
+  expect(secondsOf({ kind: 'quick' }, at, at, 0)).toBeNull()
+  expect(secondsOf({ kind: 'timed', seconds: 7 }, null, at, 0)).toBe(7)
+  expect(secondsOf({ kind: 'steady', degPerSec: 4 }, at, { panDeg: 20, tiltDeg: 5 }, 0)).toBe(5)
+  expect(secondsOf({ kind: 'steady', degPerSec: 4 }, at, at, 0)).toBe(0.5)
+  expect(secondsOf({ kind: 'steady', degPerSec: 4 }, at, at, Math.log(8))).toBeCloseTo(4.8)
+  expect([paceText(null), paceText({ kind: 'timed', seconds: 3 })]).toEqual(['', '3 s'])
+})
