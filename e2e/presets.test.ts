@@ -200,6 +200,60 @@ test('events have presets of their own; presets are copied between them and betw
   expect((await ask(`/events/${before.event.id}`, 'DELETE')).status).toBe(409)
 })
 
+test('a bumped camera: the shift is measured, and one touch mends all its presets; undone as well', async () => {
+  const page = await openDesk(browser, running, WIDE)
+  const target = await named('Scoreboard')
+  await press(page, `tile-${target.number}`)
+  await eventually('it matches', async () => /as stored/.test(await textOf(page, 'trust')), 12_000)
+  const before = (await desk()).presets.filter((p) => p.cameraId === target.cameraId)
+  await running.faults({ bumpPanDeg: 1.3, bumpTiltDeg: -0.7 })
+  await press(page, 'tile-5')
+  await eventually('elsewhere', async () => (await tileText(page, 5)).includes('here'), 12_000)
+  await press(page, `tile-${target.number}`)
+  await eventually('the shift is told', async () => /shifted/.test(await textOf(page, 'trust')), 15_000)
+  await press(page, 'mend')
+  await page.waitForSelector(by('mend-sheet'))
+  await pressIn(page, 'mend-all')
+  await eventually('mended', async () => (await named('Scoreboard')).pose.panDeg !== target.pose.panDeg)
+  const after = (await desk()).presets.filter((p) => p.cameraId === target.cameraId)
+  for (const [i, p] of after.entries()) {
+    expect(Math.abs(p.pose.panDeg - before[i]!.pose.panDeg + 1.3)).toBeLessThan(0.1)
+    expect(Math.abs(p.pose.tiltDeg - before[i]!.pose.tiltDeg - 0.7)).toBeLessThan(0.1)
+  }
+  const undo = await page.waitForSelector(`${by('note')} [role="button"][aria-label="Undo"]`)
+  await undo!.click()
+  await eventually(
+    'as before',
+    async () => Math.abs((await named('Scoreboard')).pose.panDeg - target.pose.panDeg) < 1e-9,
+  )
+  await running.faults({})
+}, 60_000)
+
+test('the presets as CSV and JSON: out, changed, in again; a list with a fault changes nothing', async () => {
+  const before = await desk()
+  const get = async (kind: string) => (await ask(`/presets/list.${kind}`)).text()
+  const take = (text: string) => fetch(`${running.address}/api/presets/list`, { method: 'POST', body: text })
+  expect(await (await take(await get('csv'))).json()).toEqual({ added: 0, changed: 0 })
+  expect(await (await take(await get('json'))).json()).toEqual({ added: 0, changed: 0 })
+  const list = JSON.parse(await get('json')) as {
+    presets: { name: string; number: number; panDeg: number }[]
+  }
+  list.presets[0]!.name = 'Renamed by a list'
+  list.presets.push({ ...list.presets[1]!, number: 900, panDeg: -12.5, name: 'Added by a list' })
+  expect(await (await take(JSON.stringify(list))).json()).toEqual({ added: 1, changed: 1 })
+  const now = (await desk()).presets
+  expect(now.find((p) => p.name === 'Added by a list')).toMatchObject({
+    number: 900,
+    pose: { panDeg: -12.5 },
+  })
+  expect(now.length).toBe(before.presets.length + 1)
+  const bad = (await get('csv')).replace('-12.5', 'far left')
+  const refused = await take(bad)
+  expect(refused.status).toBe(400)
+  expect(((await refused.json()) as { error: string }).error).toMatch(/Line \d+: panDeg/)
+  expect((await desk()).presets).toEqual(now)
+})
+
 test('300 presets on six cameras: found and recalled by number, on a phone with nothing but presets', async () => {
   const { cameras } = await desk()
   const store = async (cameraId: string, name: string) =>

@@ -122,7 +122,9 @@ export class StandIn {
     const { head, spec } = this
     const now = performance.now()
     head.advance(now)
-    const [panDeg, tiltDeg] = [this.sign * head.pan.position, this.sign * head.tilt.position]
+    const { bumpPanDeg, bumpTiltDeg } = this.faults
+    const panDeg = this.sign * head.pan.position + bumpPanDeg
+    const tiltDeg = this.sign * head.tilt.position + bumpTiltDeg
     return {
       eye: spec.eye,
       yawDeg: spec.yawDeg,

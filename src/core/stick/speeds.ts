@@ -102,7 +102,7 @@ export function speedsFor(
   const speeds: Speeds = {
     panDegPerSec: push.pan * Math.min(top, topSpeed(profile.pan)),
     tiltDegPerSec: push.tilt * Math.min(top, topSpeed(profile.tilt)),
-    zoomPerSec: (push.zoom * ZOOM_TOP_PER_SEC) / zoomSlope(lens, at?.zoom ?? lens.wide),
+    zoomPerSec: push.zoom === 0 ? 0 : (push.zoom * ZOOM_TOP_PER_SEC) / zoomSlope(lens, at?.zoom ?? lens.wide),
     focus: push.focus,
   }
   return at ? withinBounds(speeds, profile, lens, at, bounds) : speeds

@@ -21,17 +21,17 @@ export class Pacer {
     }
   }
 
-  /** Takes one sending right if there is one. */
-  take(nowMs: number): boolean {
+  /** Takes one sending right if there is one, and as many are left as are to be kept. */
+  take(nowMs: number, keep = 0): boolean {
     this.refill(nowMs)
-    if (this.tokens < 1 - 1e-9) return false
+    if (this.tokens < 1 + keep - 1e-9) return false
     this.tokens -= 1
     return true
   }
 
   /** When the next right will be there, ms on the caller's clock. */
-  readyAtMs(nowMs: number): number {
+  readyAtMs(nowMs: number, keep = 0): number {
     this.refill(nowMs)
-    return this.tokens >= 1 - 1e-9 ? nowMs : nowMs + (1 - this.tokens) * this.intervalMs
+    return this.tokens >= 1 + keep - 1e-9 ? nowMs : nowMs + (1 + keep - this.tokens) * this.intervalMs
   }
 }

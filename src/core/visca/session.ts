@@ -19,6 +19,8 @@ import {
   type SessionState,
 } from './sessionTypes'
 
+/** Sending rights that a mere refinement leaves to the hand's next move. */
+const KEPT_FOR_HANDS = 1.5
 const GIVE_UP_MS = 2500
 const SILENT_AFTER_MS = 2000
 /** How often a camera that does not answer is asked. */
@@ -98,6 +100,7 @@ export abstract class ViscaSession {
       null,
       nowMs,
     )
+    entry.refines = options.refines ?? false
     this.supersede(options.lanes, nowMs)
     if (this.state === 'silent' && options.urgency !== 'stop') {
       this.report({ type: 'failed', id: entry.id, reason: 'silent', atMs: nowMs })
@@ -172,6 +175,7 @@ export abstract class ViscaSession {
       urgency,
       lanes,
       inquiry,
+      refines: false,
       createdMs: nowMs,
       sequence: -1,
       socket: null,
@@ -245,7 +249,10 @@ export abstract class ViscaSession {
     if (entry.urgency === 'inquiry') return this.mayAsk(nowMs)
     if (entry.urgency === 'drive') {
       const lane = entry.lanes[0]
-      return this.inFlight((e) => e.urgency === 'drive' && e.lanes[0] === lane) < this.limits.drives
+      return (
+        this.inFlight((e) => e.urgency === 'drive' && e.lanes[0] === lane) <
+        this.limits.drives + (entry.refines ? 0 : 1)
+      )
     }
     // One that waits for room in the camera steps aside, so that a new recall need not wait behind it.
     const next = (e: Entry) => e.urgency === 'queued' && e.phase === 'waiting' && e.notBeforeMs <= nowMs
@@ -271,7 +278,7 @@ export abstract class ViscaSession {
 
   private waitingUntilMs(entry: Entry, nowMs: number): number {
     if (!this.mayGo(entry, nowMs)) return Number.POSITIVE_INFINITY
-    return entry.urgency === 'drive' ? this.pacer.readyAtMs(nowMs) : nowMs
+    return entry.urgency === 'drive' ? this.pacer.readyAtMs(nowMs, entry.refines ? KEPT_FOR_HANDS : 0) : nowMs
   }
 
   /**
@@ -285,7 +292,7 @@ export abstract class ViscaSession {
     for (const e of this.entries) {
       if (e.urgency !== rank || e.phase !== 'waiting' || e.notBeforeMs > nowMs || !this.mayGo(e, nowMs))
         continue
-      if (rank === 'drive' && !this.pacer.take(nowMs)) return null
+      if (rank === 'drive' && !this.pacer.take(nowMs, e.refines ? KEPT_FOR_HANDS : 0)) return null
       return this.transmit(e, nowMs)
     }
     return null

@@ -32,6 +32,8 @@ export interface SendOptions {
    * newest counts; `queued` keeps its order, is resent, and given up after a while.
    */
   urgency: 'stop' | 'drive' | 'queued'
+  /** A drive that only refines what a hand has asked for: it leaves room for the hand's next one. */
+  refines?: boolean
 }
 
 /** What goes first when several wait. */
@@ -45,6 +47,7 @@ export interface Entry {
   urgency: Rank
   lanes: readonly Lane[]
   inquiry: InquiryKind | null
+  refines: boolean
   createdMs: number
   /** Framed only: the number under which it was sent. */
   sequence: number

@@ -60,7 +60,8 @@ export interface Body {
   listen(events: BodyEvents): void
   /** Can its zoom be driven while its head travels? */
   readonly zoomsApart: boolean
-  drive(speeds: Speeds): void
+  /** @param refines it only brings a push up to date, and leaves room for the hand's next move */
+  drive(speeds: Speeds, refines?: boolean): void
   /** @returns refused, or when the device has taken all of it */
   goTo(goal: Goal): Promise<CameraResult>
   setFocusMode(auto: boolean): Promise<CameraResult>

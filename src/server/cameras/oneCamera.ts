@@ -96,7 +96,7 @@ export class OneCamera implements Camera {
         },
         bounds: () => this.bounds,
         mount: () => this.tuning.mount,
-        apply: (speeds) => this.apply(speeds),
+        apply: (speeds, refines) => this.apply(speeds, refines),
       },
       clock,
     )
@@ -388,15 +388,15 @@ export class OneCamera implements Camera {
         }
   }
 
-  private apply(speeds: Speeds): void {
+  private apply(speeds: Speeds, refines: boolean): void {
     const { head, lens } = this.parts
     if (this.one) {
-      head.drive(speeds)
+      head.drive(speeds, refines)
       return
     }
     const { panDegPerSec, tiltDegPerSec, zoomPerSec, focus } = speeds
-    head.drive({ ...SPEEDS_AT_REST, panDegPerSec, tiltDegPerSec })
-    lens.drive({ ...SPEEDS_AT_REST, zoomPerSec, focus })
+    head.drive({ ...SPEEDS_AT_REST, panDegPerSec, tiltDegPerSec }, refines)
+    lens.drive({ ...SPEEDS_AT_REST, zoomPerSec, focus }, refines)
   }
 
   private refusal(): CameraResult | null {

@@ -49,7 +49,8 @@ export interface SteeringHost {
   known(): Known
   bounds(): Bounds
   mount(): Mount
-  apply(speeds: Speeds): void
+  /** @param refines no hand has moved since the last time */
+  apply(speeds: Speeds, refines: boolean): void
 }
 
 interface Glide {
@@ -176,24 +177,24 @@ export class Steering {
   private stepSoon(): void {
     const wait = this.steppedAtMs + LEAST_STEP_MS - this.clock.now()
     const rest = !this.held && !this.glide
-    if (rest || wait <= 0) this.step()
-    else this.tickIn(wait)
+    if (rest || wait <= 0) this.step(false)
+    else this.tickIn(wait, false)
   }
 
-  private tickIn(ms: number): void {
+  private tickIn(ms: number, refines: boolean): void {
     this.cancelTick()
-    this.cancelTick = this.clock.after(ms, () => this.step())
+    this.cancelTick = this.clock.after(ms, () => this.step(refines))
   }
 
-  private step(): void {
+  private step(refines: boolean): void {
     const now = this.clock.now()
     const seconds = Math.min(0.1, Math.max(0, (now - this.steppedAtMs) / 1000))
     this.steppedAtMs = now
     this.ramped = this.rampedPush(seconds)
     this.speeds = this.wantedSpeeds(now)
-    this.host.apply(this.speeds)
+    this.host.apply(this.speeds, refines)
     this.cancelTick()
-    if (this.held || this.glide) this.tickIn(TICK_MS)
+    if (this.held || this.glide) this.tickIn(TICK_MS, true)
   }
 
   private rampedPush(seconds: number): Push {
@@ -211,8 +212,8 @@ export class Steering {
     const bounds = this.host.bounds()
     const speeds = speedsFor(this.ramped, profile, lens, at, bounds)
     if (!at) return speeds
-    const view = this.view()!
     if (this.follow) {
+      const view = this.view()!
       const seen = this.follow.speeds(view, view, now)
       const turned = turnedStick({ pan: seen.panDegPerSec, tilt: seen.tiltDegPerSec }, this.host.mount())
       speeds.panDegPerSec = turned.pan

@@ -17,12 +17,16 @@ import {
   restoreCamera,
   setLimits,
 } from '../store/cameras'
+import { amendPresets } from '../store/presets'
 import { Done, documented, type Problem } from './answers'
 import type { Deps } from './deps'
 
 const Id = v.object({ id: v.pipe(v.string(), v.uuid()) })
 const Body = v.object({ settings: CameraSettings, secrets: v.optional(Secrets, {}) })
 const Added = v.object({ id: v.string() })
+
+/** A camera that is turned by more than this was moved on purpose. */
+const Turn = v.pipe(v.number(), v.minValue(-45), v.maxValue(45))
 
 const GONE = 'This camera is not in the list any more.'
 const NO_VENUE = 'No venue is open.'
@@ -144,6 +148,34 @@ export function cameraRoutes({ db, secrets: box, catalogue, fleet, changed }: De
         await setLimits(db, id, limits)
         await changed()
         return c.json({ ok: true as const }, 200)
+      },
+    )
+    .post(
+      '/:id/shift',
+      documented(
+        'Turn all presets of a camera by an angle: it was bumped',
+        v.object({ changed: v.number() }),
+        {
+          404: 'No such camera',
+        },
+      ),
+      validator('param', Id),
+      validator('json', v.object({ panDeg: Turn, tiltDeg: Turn })),
+      async (c) => {
+        const { id } = c.req.valid('param')
+        const { panDeg, tiltDeg } = c.req.valid('json')
+        const view = catalogue.current?.view
+        const row = view?.cameras.find((camera) => camera.id === id)
+        if (!view || !row) return c.json<Problem, 404>({ error: GONE }, 404)
+        const changes = view.presets
+          .filter((p) => p.cameraId === id)
+          .map((p) => ({
+            id: p.id,
+            pose: { ...p.pose, panDeg: p.pose.panDeg + panDeg, tiltDeg: p.pose.tiltDeg + tiltDeg },
+          }))
+        await amendPresets(db, changes)
+        await changed()
+        return c.json({ changed: changes.length }, 200)
       },
     )
     .post(

@@ -3,10 +3,13 @@ import { Hono } from 'hono'
 import { bodyLimit } from 'hono/body-limit'
 import { validator } from 'hono-openapi'
 import * as v from 'valibot'
+import { presetsFromText, presetsToCsv, presetsToJson } from '../../core/formats/presetList'
+import { FileRefused } from '../../core/formats/venueFile'
 import { PresetBoard } from '../../core/presets/board'
 import { Pace, Parts } from '../../core/presets/pace'
 import { PresetPose } from '../../core/presets/pose'
 import type { Fleet } from '../fleet'
+import { listPresets, takePresets } from '../presets/presetList'
 import { presetPicture } from '../presets/presetPicture'
 import { retake } from '../presets/retake'
 import type { DeskView } from '../store/catalogue'
@@ -51,6 +54,8 @@ const VersionView = v.object({
   storedAt: v.string(),
 })
 export type VersionView = v.InferOutput<typeof VersionView>
+const Taken = v.object({ added: v.number(), changed: v.number() })
+const MAX_LIST_BYTES = 10 * 1024 * 1024
 const Copied = v.object({ copied: v.number() })
 const MAX_UPLOAD_BYTES = 20 * 1024 * 1024
 
@@ -182,6 +187,43 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
           versions.map((x) => ({ ...x, storedAt: x.storedAt.toISOString() })),
           200,
         )
+      },
+    )
+    .get('/list.csv', (c) => {
+      const view = catalogue.current?.view
+      return c.body(presetsToCsv(view ? listPresets(view) : []), 200, {
+        'content-type': 'text/csv; charset=utf-8',
+        'content-disposition': 'attachment; filename="presets.csv"',
+      })
+    })
+    .get('/list.json', (c) => {
+      const view = catalogue.current?.view
+      return c.body(presetsToJson(view ? listPresets(view) : []), 200, {
+        'content-type': 'application/json; charset=utf-8',
+        'content-disposition': 'attachment; filename="presets.json"',
+      })
+    })
+    .post(
+      '/list',
+      documented('Take in a list of presets, CSV or JSON: all of it, or nothing', Taken, {
+        400: 'It is refused',
+        409: 'No event is open',
+      }),
+      bodyLimit({
+        maxSize: MAX_LIST_BYTES,
+        onError: (c) => c.json<Problem, 413>({ error: 'This list is too large. It is not opened.' }, 413),
+      }),
+      async (c) => {
+        const view = catalogue.current?.view
+        if (!view) return c.json<Problem, 409>({ error: 'No event is open.' }, 409)
+        try {
+          const counts = await takePresets(db, view, presetsFromText(await c.req.text()))
+          await changed()
+          return c.json(counts, 200)
+        } catch (error) {
+          if (error instanceof FileRefused) return c.json<Problem, 400>({ error: error.message }, 400)
+          throw error
+        }
       },
     )
     .post(

@@ -26,6 +26,9 @@ export const Faults = v.object({
   clockLies: v.optional(v.boolean(), false),
   /** RTSP: connections stay open and no video comes. */
   videoStalls: v.optional(v.boolean(), false),
+  /** Somebody has knocked against the camera: it is turned by so much against what it says, degrees. */
+  bumpPanDeg: v.optional(v.number(), 0),
+  bumpTiltDeg: v.optional(v.number(), 0),
   /** Power is cut now and comes back after this. */
   rebootMs: v.optional(Ms, 0),
   seed: v.optional(v.pipe(v.number(), v.integer()), 1),

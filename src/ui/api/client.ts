@@ -209,3 +209,14 @@ export const deletePerson = (id: string) => read(client.persons[':id'].$delete({
 
 export const setLimit = (id: string, edge: 'left' | 'right' | 'up' | 'down' | 'none') =>
   read(client.cameras[':id'].limits.$post({ param: { id }, json: { edge } }) as Open<Ok>)
+
+/** Turns all presets of a camera by an angle, as its head has it. */
+export const shiftPresets = (
+  id: string,
+  shift: { panDeg: number; tiltDeg: number },
+): Promise<{ changed: number }> =>
+  read(client.cameras[':id'].shift.$post({ param: { id }, json: shift }) as Open<{ changed: number }>)
+
+/** @param text CSV or JSON */
+export const takePresetList = (text: string): Promise<{ added: number; changed: number }> =>
+  read(fetch('/api/presets/list', { method: 'POST', body: text }) as Open<{ added: number; changed: number }>)

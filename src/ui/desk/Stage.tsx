@@ -19,6 +19,7 @@ import { PictureTools } from '../picture/PictureTools'
 import { SharpnessBar } from '../picture/SharpnessBar'
 import { TOOL_WORDS, type Tool } from '../picture/tools'
 import { setPower } from '../presets/actions'
+import { TrustChip } from '../presets/TrustChip'
 import { RADIUS } from '../theme/tones'
 import { web } from '../theme/web'
 import { ClaimChip } from './ClaimChip'
@@ -152,6 +153,9 @@ export const Stage = memo(function Stage({
           </View>
         ) : null}
         {view.picture.kind !== 'none' ? <SharpBox camera={view.id} canvasRef={canvasRef} /> : null}
+        {view.picture.kind !== 'none' ? (
+          <TrustChip camera={camera} presets={presets} canvasRef={canvasRef} />
+        ) : null}
         <ClaimChip camera={view.id} />
         {along.length > 0 ? (
           <View style={[styles.chip, styles.along]} testID="along">

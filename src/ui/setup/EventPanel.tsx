@@ -2,7 +2,7 @@
 import { useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import type { DeskView } from '../../server/api'
-import { addEvent, changeEvent, copyPresets, deleteEvent, openEvent } from '../api/client'
+import { addEvent, changeEvent, copyPresets, deleteEvent, openEvent, takePresetList } from '../api/client'
 import { Field } from '../basics/Field'
 import { Key } from '../basics/Key'
 import { note } from '../basics/notes'
@@ -10,6 +10,14 @@ import { Sheet } from '../basics/Sheet'
 import { told } from '../basics/told'
 import { Words } from '../basics/Words'
 import { RADIUS, TONES } from '../theme/tones'
+import { chooseFile, saveFrom } from './files'
+
+async function takeList(): Promise<void> {
+  const file = await chooseFile('.csv,.json,text/csv,application/json')
+  if (!file) return
+  const done = await told(async () => takePresetList(await file.text()))
+  if (done) note(`Taken in: ${done.added} presets added, ${done.changed} changed. Former versions are kept.`)
+}
 
 export function EventPanel({ desk }: { desk: DeskView }) {
   const [naming, setNaming] = useState<{ id: string | null; name: string } | null>(null)
@@ -88,6 +96,13 @@ export function EventPanel({ desk }: { desk: DeskView }) {
       })}
       <View style={styles.keys}>
         <Key label="New event" onPress={() => setNaming({ id: null, name: '' })} testID="new-event" />
+        <Key label="Presets as CSV" onPress={() => saveFrom('/api/presets/list.csv')} testID="presets-csv" />
+        <Key
+          label="Presets as JSON"
+          onPress={() => saveFrom('/api/presets/list.json')}
+          testID="presets-json"
+        />
+        <Key label="Take in presets" onPress={() => void takeList()} testID="take-presets" />
         <Key
           label="Words to name presets by"
           onPress={() => setWords(desk.event.words.join('\n'))}

@@ -157,18 +157,18 @@ export class ViscaBody implements Body {
     }
   }
 
-  drive(speeds: Speeds): void {
+  drive(speeds: Speeds, refines = false): void {
     this.speeds = speeds
     const commands = this.commands.next(speeds, this.clock.now())
     const { head, lens } = this.options.parts
     for (const lane of LANES) {
-      if (lane === 'panTilt' ? head : lens) this.driveLane(lane, commands[lane])
+      if (lane === 'panTilt' ? head : lens) this.driveLane(lane, commands[lane], refines)
     }
     this.port.settle()
     if (moves(speeds) && !this.pollingFast) this.pollSoon()
   }
 
-  private driveLane(lane: Lane, command: ViscaCommand): void {
+  private driveLane(lane: Lane, command: ViscaCommand, refines: boolean): void {
     const bytes = key(command)
     const stop = isStop(command)
     const last = this.lastDrive.get(lane)
@@ -180,7 +180,7 @@ export class ViscaBody implements Body {
       this.stopAcknowledgedMs = null
       this.stopRepeats = 0
     }
-    const options: SendOptions = { lanes: [lane], urgency: stop ? 'stop' : 'drive' }
+    const options: SendOptions = { lanes: [lane], urgency: stop ? 'stop' : 'drive', refines }
     this.driveIds.set(this.session.send(command, options, this.clock.now()), lane)
   }
 

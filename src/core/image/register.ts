@@ -1,0 +1,191 @@
+/**
+ * Is this still the same view? Two pictures of one camera are laid over each other by phase correlation,
+ * which finds how far one is shifted against the other, whatever their light; then compared by what is
+ * structure in them, so that a blur or a lamp is no change of scene.
+ * Source: C. D. Kuglin and D. C. Hines, "The phase correlation image alignment method", 1975.
+ */
+import FFT from 'fft.js'
+
+/** Both powers of two; the picture is brought to this size. */
+export const REGISTER_WIDTH = 256
+export const REGISTER_HEIGHT = 128
+
+const [W, H] = [REGISTER_WIDTH, REGISTER_HEIGHT]
+const N = W * H
+const fftRow = new FFT(W)
+const fftColumn = new FFT(H)
+
+export interface Registration {
+  /** How far what is in the first picture has moved in the second, as shares of width and height; right and down positive. */
+  dx: number
+  dy: number
+  /** Height of the correlation's peak against its mean: under about 6 nothing was found. */
+  strength: number
+  /** Likeness after the shift is taken out, -1..1; 1 is the same. */
+  likeness: number
+}
+
+type Complex = Float64Array
+
+function rowsThenColumns(data: Complex, inverse: boolean): Complex {
+  const out = new Float64Array(2 * N)
+  const row = new Array<number>(2 * W)
+  const rowOut = new Array<number>(2 * W)
+  for (let y = 0; y < H; y++) {
+    for (let i = 0; i < 2 * W; i++) row[i] = data[2 * W * y + i]!
+    if (inverse) fftRow.inverseTransform(rowOut, row)
+    else fftRow.transform(rowOut, row)
+    for (let i = 0; i < 2 * W; i++) out[2 * W * y + i] = rowOut[i]!
+  }
+  const column = new Array<number>(2 * H)
+  const columnOut = new Array<number>(2 * H)
+  for (let x = 0; x < W; x++) {
+    for (let y = 0; y < H; y++) {
+      column[2 * y] = out[2 * (W * y + x)]!
+      column[2 * y + 1] = out[2 * (W * y + x) + 1]!
+    }
+    if (inverse) fftColumn.inverseTransform(columnOut, column)
+    else fftColumn.transform(columnOut, column)
+    for (let y = 0; y < H; y++) {
+      out[2 * (W * y + x)] = columnOut[2 * y]!
+      out[2 * (W * y + x) + 1] = columnOut[2 * y + 1]!
+    }
+  }
+  return out
+}
+
+/** Faded out towards its edges, so that they are not taken for structure. */
+function windowed(luma: Float32Array): Complex {
+  let mean = 0
+  for (const value of luma) mean += value / N
+  const out = new Float64Array(2 * N)
+  for (let y = 0; y < H; y++) {
+    const wy = 0.5 - 0.5 * Math.cos((2 * Math.PI * (y + 0.5)) / H)
+    for (let x = 0; x < W; x++) {
+      const wx = 0.5 - 0.5 * Math.cos((2 * Math.PI * (x + 0.5)) / W)
+      out[2 * (W * y + x)] = (luma[W * y + x]! - mean) * wx * wy
+    }
+  }
+  return out
+}
+
+/** Between the samples about a peak. */
+function between(left: number, middle: number, right: number): number {
+  const bend = left - 2 * middle + right
+  return bend === 0 ? 0 : Math.max(-0.5, Math.min(0.5, (0.5 * (left - right)) / bend))
+}
+
+/** Likeness of the parts that both show, each against its own mean: Pearson's r on a coarse grid. */
+function likeness(a: Float32Array, b: Float32Array, sx: number, sy: number): number {
+  let [n, sa, sb, saa, sbb, sab] = [0, 0, 0, 0, 0, 0]
+  // A coarse look, so that a slight blur or a small move of somebody says nothing.
+  const STEP = 4
+  const block = (luma: Float32Array, x: number, y: number) => {
+    let sum = 0
+    for (let dy = 0; dy < STEP; dy++) for (let dx = 0; dx < STEP; dx++) sum += luma[W * (y + dy) + x + dx]!
+    return sum / (STEP * STEP)
+  }
+  for (let y = 0; y + STEP <= H; y += STEP) {
+    for (let x = 0; x + STEP <= W; x += STEP) {
+      const [bx, by] = [x + sx, y + sy]
+      if (bx < 0 || by < 0 || bx + STEP > W || by + STEP > H) continue
+      const [p, q] = [block(a, x, y), block(b, bx, by)]
+      n += 1
+      sa += p
+      sb += q
+      saa += p * p
+      sbb += q * q
+      sab += p * q
+    }
+  }
+  const variance = (n * saa - sa * sa) * (n * sbb - sb * sb)
+  return n > 8 && variance > 0 ? (n * sab - sa * sb) / Math.sqrt(variance) : 0
+}
+
+/** The same picture, moved back by whole pixels; what is not seen in it is its edge drawn on. */
+function movedBack(luma: Float32Array, sx: number, sy: number): Float32Array {
+  const clamp = (x: number, most: number) => Math.max(0, Math.min(most, x))
+  return Float32Array.from(
+    luma,
+    (_, i) => luma[W * clamp(Math.floor(i / W) + sy, H - 1) + clamp((i % W) + sx, W - 1)]!,
+  )
+}
+
+/** @param before, after luma, REGISTER_WIDTH x REGISTER_HEIGHT, rows from the top */
+export function register(before: Float32Array, after: Float32Array): Registration {
+  const rough = correlate(before, after)
+  const [sx, sy] = [Math.round(rough.x), Math.round(rough.y)]
+  // Faded edges draw a large shift towards none: taken back first, what is left of it is measured true.
+  const fine = sx === 0 && sy === 0 ? rough : correlate(before, movedBack(after, sx, sy))
+  const near = Math.hypot(fine.x, fine.y) < 4
+  const [x, y] =
+    sx === 0 && sy === 0 ? [fine.x, fine.y] : near ? [sx + fine.x, sy + fine.y] : [rough.x, rough.y]
+  return {
+    dx: x / W,
+    dy: y / H,
+    strength: Math.max(rough.strength, fine.strength),
+    likeness: likeness(before, after, sx, sy),
+  }
+}
+
+/** Shift in pixels of the second against the first, and how clearly it stands out. */
+function correlate(before: Float32Array, after: Float32Array): { x: number; y: number; strength: number } {
+  const [f, g] = [rowsThenColumns(windowed(before), false), rowsThenColumns(windowed(after), false)]
+  const cross = new Float64Array(2 * N)
+  for (let i = 0; i < N; i++) {
+    const [a, b, c, d] = [f[2 * i]!, f[2 * i + 1]!, g[2 * i]!, g[2 * i + 1]!]
+    // g times the conjugate of f, brought to one length: only the phase counts.
+    const [re, im] = [a * c + b * d, a * d - b * c]
+    const length = Math.hypot(re, im)
+    // Fine grain and the mean say nothing of a shift.
+    const [kx, ky] = [
+      Math.min(i % W, W - (i % W)) / W,
+      Math.min(Math.floor(i / W), H - Math.floor(i / W)) / H,
+    ]
+    const weight = length > 1e-9 ? Math.exp(-(kx * kx + ky * ky) * 18) / length : 0
+    cross[2 * i] = re * weight
+    cross[2 * i + 1] = im * weight
+  }
+  const surface = rowsThenColumns(cross, true)
+  const at = (x: number, y: number) => surface[2 * (W * ((y + H) % H) + ((x + W) % W))]!
+  let [peak, px, py, sum] = [Number.NEGATIVE_INFINITY, 0, 0, 0]
+  for (let y = 0; y < H; y++) {
+    for (let x = 0; x < W; x++) {
+      const value = at(x, y)
+      sum += Math.abs(value)
+      if (value > peak) [peak, px, py] = [value, x, y]
+    }
+  }
+  const [sx, sy] = [px > W / 2 ? px - W : px, py > H / 2 ? py - H : py]
+  const fx = sx + between(at(px - 1, py), peak, at(px + 1, py))
+  const fy = sy + between(at(px, py - 1), peak, at(px, py + 1))
+  return { x: fx, y: fy, strength: peak / (sum / N) }
+}
+
+/** Colour to what register() takes. */
+export function lumaOf(rgba: Uint8ClampedArray): Float32Array {
+  const luma = new Float32Array(rgba.length / 4)
+  for (let i = 0; i < luma.length; i++)
+    luma[i] = 0.299 * rgba[4 * i]! + 0.587 * rgba[4 * i + 1]! + 0.114 * rgba[4 * i + 2]!
+  return luma
+}
+
+export type Finding =
+  | { kind: 'matches' }
+  | { kind: 'changed' }
+  /** How far what was in the middle now stands from it, -1..1 right and up. */
+  | { kind: 'shifted'; u: number; v: number }
+  /** There is too little in the picture to say. */
+  | { kind: 'unclear' }
+
+/** A shift smaller than this is none, as a share of the width. */
+const STILL = 0.006
+const FOUND = 7
+const ALIKE = 0.6
+
+export function judge({ dx, dy, strength, likeness: alike }: Registration): Finding {
+  if (strength < FOUND) return alike > ALIKE ? { kind: 'matches' } : { kind: 'changed' }
+  if (alike < ALIKE / 2) return { kind: 'changed' }
+  if (Math.hypot(dx, dy * (9 / 16)) < STILL) return alike > ALIKE ? { kind: 'matches' } : { kind: 'changed' }
+  return alike > ALIKE / 2 ? { kind: 'shifted', u: 2 * dx, v: -2 * dy } : { kind: 'unclear' }
+}

@@ -1,0 +1,71 @@
+/** After an arrival: is what the camera shows what was stored? */
+import { type RefObject, useEffect, useState } from 'react'
+import type { Finding } from '../../core/image/register'
+import type { Travel } from '../../core/presets/standing'
+import type { PresetView } from '../../server/api'
+import { pictureUrl } from '../api/client'
+import { useLiveValue } from '../live/useLiveValue'
+
+/** Until the head has settled and the focus is there, ms. */
+const SETTLES_MS = 1100
+
+export interface Trusted {
+  preset: PresetView
+  finding: Finding
+  /** What the comparison took, ms. */
+  ms: number
+}
+
+let worker: Worker | null = null
+
+async function compare(
+  pictureId: string,
+  canvas: HTMLCanvasElement,
+): Promise<{ finding: Finding; ms: number }> {
+  const answer = await fetch(pictureUrl(pictureId))
+  const [before, after] = await Promise.all([
+    createImageBitmap(await answer.blob()),
+    createImageBitmap(canvas),
+  ])
+  worker ??= new Worker(new URL('../workers/trust.ts', window.location.href))
+  const mine = worker
+  return new Promise((resolve) => {
+    mine.onmessage = ({ data }: MessageEvent<{ finding: Finding; ms: number }>) => resolve(data)
+    mine.postMessage({ before, after }, [before, after])
+  })
+}
+
+/** Null as long as nothing was compared since the last recall. */
+export function useTrust(
+  camera: string,
+  presets: readonly PresetView[],
+  canvasRef: RefObject<HTMLCanvasElement | null>,
+): Trusted | null {
+  const arrived = useLiveValue(`travel/${camera}`, (travel: Travel | null | undefined) =>
+    travel?.state === 'arrived' ? travel.presetId : null,
+  )
+  const [trusted, setTrusted] = useState<Trusted | null>(null)
+  const preset = presets.find((p) => p.id === arrived)
+  const key = preset?.pictureId ? `${preset.id} ${preset.pictureId} ${preset.version}` : null
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the key says what is to be compared
+  useEffect(() => {
+    setTrusted(null)
+    if (!key || !preset?.pictureId) return
+    let over = false
+    const timer = setTimeout(async () => {
+      const canvas = canvasRef.current
+      if (!canvas?.width) return
+      try {
+        const result = await compare(preset.pictureId!, canvas)
+        if (!over) setTrusted({ preset, ...result })
+      } catch {
+        // The stored picture cannot be had now: nothing is claimed.
+      }
+    }, SETTLES_MS)
+    return () => {
+      over = true
+      clearTimeout(timer)
+    }
+  }, [key])
+  return trusted
+}

@@ -1,0 +1,22 @@
+/** Compares a stored picture with the live one, away from the page's own thread. */
+import { judge, lumaOf, REGISTER_HEIGHT, REGISTER_WIDTH, register } from '../../core/image/register'
+
+interface Asked {
+  before: ImageBitmap
+  after: ImageBitmap
+}
+
+function luma(bitmap: ImageBitmap): Float32Array {
+  const canvas = new OffscreenCanvas(REGISTER_WIDTH, REGISTER_HEIGHT)
+  const context = canvas.getContext('2d', { willReadFrequently: true })!
+  context.imageSmoothingQuality = 'high'
+  context.drawImage(bitmap, 0, 0, REGISTER_WIDTH, REGISTER_HEIGHT)
+  bitmap.close()
+  return lumaOf(context.getImageData(0, 0, REGISTER_WIDTH, REGISTER_HEIGHT).data)
+}
+
+self.onmessage = ({ data }: MessageEvent<Asked>) => {
+  const from = performance.now()
+  const registration = register(luma(data.before), luma(data.after))
+  self.postMessage({ finding: judge(registration), ms: performance.now() - from })
+}
