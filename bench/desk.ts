@@ -34,7 +34,7 @@ const lastEvent = (page: Page) => page.evaluate(() => (window as unknown as { __
 async function latencies(page: Page, touch: Touch, wire: WireCamera, pad: { x: number; y: number }) {
   const offset = await clockOffset(page)
   await page.evaluate(() => {
-    for (const type of ['pointerdown', 'pointermove', 'pointerup'])
+    for (const type of ['pointerdown', 'pointermove', 'pointerrawupdate', 'pointerup'])
       window.addEventListener(type, (e) => Object.assign(window, { __last: e.timeStamp }), true)
   })
   let stops = true
