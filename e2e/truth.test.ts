@@ -57,23 +57,29 @@ function viewOf(truth: Truth, lens = GALLERY, sign = 1): View {
   }
 }
 
-/** Brings the gallery's head anywhere, by hand and by wheel. */
+/** Brings the gallery's head anywhere: by a preset that a list has put there. */
 async function bring(panDeg: number, tiltDeg: number, zoom: number): Promise<void> {
-  const gallery = idOf('Gallery')
-  for (let i = 0; i < 12; i++) {
-    const now = await still(running)
-    const [dp, dt] = [panDeg - now.panDeg, tiltDeg - now.tiltDeg]
-    if (Math.abs(now.zoomPos - zoom) > 200) {
-      const factor = GALLERY.focalMm(zoom) / GALLERY.focalMm(now.zoomPos)
-      await ask({ t: 'zoomAbout', camera: gallery, u: 0, v: 0, factor: Math.max(0.2, Math.min(5, factor)) })
-      await sleep(720)
-    } else if (Math.hypot(dp, dt) > 1) {
-      const half = now.hfovDeg / 2
-      const share = (deg: number, of: number) => Math.max(-1, Math.min(1, deg / of))
-      await ask({ t: 'aim', camera: gallery, u: share(dp, half), v: share(dt, half * 0.56), seconds: null })
-      await sleep(150)
-    } else return
+  const magnification = GALLERY.magnification(zoom)
+  const listed = {
+    camera: 1,
+    number: 990,
+    name: 'Here',
+    panDeg,
+    tiltDeg,
+    magnification,
+    focusAuto: true,
+    focus: null,
   }
+  const taken = await fetch(`${running.address}/api/presets/list`, {
+    method: 'POST',
+    body: JSON.stringify({ format: 'steady-heron/presets', version: 1, presets: [listed] }),
+  })
+  expect(taken.status).toBe(200)
+  const { presets } = (await (await fetch(`${running.address}/api/desk`)).json()) as DeskView
+  const here = presets.find((p) => p.name === 'Here')!
+  expect(await ask({ t: 'recall', preset: here.id })).toMatchObject({ ok: true })
+  await sleep(150)
+  await still(running)
 }
 
 /** Where the head stands when the move has begun and ended, and the server knows it. */

@@ -20,8 +20,8 @@ import {
 const folder = join(__dirname, '../docs/screenshots')
 
 async function recall(page: Page, running: Running, number: number): Promise<void> {
-  const at = await centre(page, `tile-${number}`)
-  await page.mouse.click(at.x, at.y)
+  await pressIn(page, `tile-${number}`)
+  await sleep(300)
   await still(running)
   // Until the focus is there too.
   await sleep(1800)
@@ -56,7 +56,33 @@ async function main() {
   await wide.waitForSelector(by('row-6'))
   await sleep(1500)
   await shoot(wide, 'setup-cameras')
+  await wide.goto(running.address)
+  await wide.waitForSelector(by('is-live'))
+  await wide.keyboard.press('b')
+  const stage = await centre(wide, 'picture-tools')
+  await wide.mouse.move(stage.x - 110, stage.y - 40)
+  await wide.mouse.down()
+  await wide.mouse.move(stage.x + 90, stage.y + 72, { steps: 6 })
+  await sleep(200)
+  await shoot(wide, 'frame')
+  await wide.mouse.up()
   await wide.close()
+
+  const taught = await browser.newPage()
+  await taught.setViewport(WIDE)
+  // As text: what compiles this file puts helpers into functions that a page does not have.
+  await taught.evaluateOnNewDocument(`navigator.getGamepads = () => [{
+    id: 'Two-stick pad', index: 0, connected: true, mapping: '', timestamp: 0,
+    axes: [0.55, -0.2, 0, 0.3], buttons: Array.from({ length: 10 }, () => ({ pressed: false, touched: false, value: 0 })),
+  }]`)
+  await taught.goto(`${running.address}/setup`)
+  await pressIn(taught, 'part-Controls')
+  await pressIn(taught, 'curve-kind-drawn')
+  await sleep(600)
+  await taught.$eval(by('device'), (e) => e.scrollIntoView())
+  await sleep(400)
+  await shoot(taught, 'setup-controls')
+  await taught.close()
 
   const phone = await openDesk(browser, running, PHONE)
   await recall(phone, running, 6)
@@ -74,6 +100,10 @@ async function main() {
   await sleep(2500)
   await shoot(phone, 'camera-silent')
   await running.faults({})
+  await phone.goto(`${running.address}/presets`)
+  await phone.waitForSelector(by('tile-1'))
+  await sleep(2500)
+  await shoot(phone, 'presets-phone')
   await phone.goto(`${running.address}/setup`)
   await pressIn(phone, 'find-cameras')
   await fill(phone, 'find-range', `${running.net}.0/24`)

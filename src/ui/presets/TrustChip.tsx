@@ -20,8 +20,8 @@ interface TrustChipProps {
 }
 
 export function TrustChip({ camera, presets, canvasRef }: TrustChipProps) {
-  const { view, lens } = camera
-  const trusted = useTrust(view.id, presets, canvasRef)
+  const { view, lens, zoomRange } = camera
+  const trusted = useTrust(view.id, presets, zoomRange, canvasRef)
   const [mending, setMending] = useState<Shift | null>(null)
   const finding = trusted?.finding ?? null
   const shift =
@@ -113,12 +113,12 @@ function MendSheet({ view, presets, shift, onClose }: MendSheetProps) {
 const styles = StyleSheet.create({
   chip: {
     position: 'absolute',
-    right: 6,
-    top: 6,
+    left: 6,
+    bottom: 36,
     flexDirection: 'row',
     alignItems: 'center',
     gap: 8,
-    maxWidth: '62%',
+    maxWidth: '74%',
     paddingHorizontal: 8,
     paddingVertical: 3,
     borderRadius: RADIUS.small,

@@ -1,9 +1,11 @@
 /** After an arrival: is what the camera shows what was stored? */
 import { type RefObject, useEffect, useState } from 'react'
 import type { Finding } from '../../core/image/register'
+import { isHere } from '../../core/presets/pose'
 import type { Travel } from '../../core/presets/standing'
 import type { PresetView } from '../../server/api'
 import { pictureUrl } from '../api/client'
+import { live } from '../live/live'
 import { useLiveValue } from '../live/useLiveValue'
 
 /** Until the head has settled and the focus is there, ms. */
@@ -39,10 +41,19 @@ async function compare(
 export function useTrust(
   camera: string,
   presets: readonly PresetView[],
+  zoomRange: number,
   canvasRef: RefObject<HTMLCanvasElement | null>,
 ): Trusted | null {
-  const arrived = useLiveValue(`travel/${camera}`, (travel: Travel | null | undefined) =>
-    travel?.state === 'arrived' ? travel.presetId : null,
+  // Only while it stands there: of a camera that has moved on, or is silent, nothing is claimed.
+  const arrived = useLiveValue(
+    `pose/${camera}`,
+    (pose) => {
+      const travel = live().get(`travel/${camera}`) as Travel | null | undefined
+      if (!pose || pose.moving || travel?.state !== 'arrived') return null
+      const there = presets.find((p) => p.id === travel.presetId)
+      return there && isHere(pose, there.pose, zoomRange) ? there.id : null
+    },
+    150,
   )
   const [trusted, setTrusted] = useState<Trusted | null>(null)
   const preset = presets.find((p) => p.id === arrived)
