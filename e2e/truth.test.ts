@@ -313,3 +313,29 @@ test('focus: once, on a point, and a head that follows its subject until a hand 
   await eventually('a hand ends it', async () => !(await running.truth()).following)
   send({ t: 'stick', camera: gallery, pan: 0, tilt: 0, zoom: 0, focus: 0 })
 }, 40_000)
+
+test("a camera's own memories: stored in and recalled, over VISCA and ONVIF; an empty one is refused", async () => {
+  for (const [name, id] of [
+    ['Gallery', 'gallery'],
+    ['Benches', 'benches'],
+  ] as const) {
+    const camera = idOf(name)
+    // Stored in twice: the second place is the one kept.
+    expect(await ask({ t: 'memory', camera, action: 'set', number: 7 })).toMatchObject({ ok: true })
+    expect(await ask({ t: 'aim', camera, u: 0.4, v: 0.6, seconds: null })).toMatchObject({ ok: true })
+    const kept = await settled(id, 600)
+    expect(await ask({ t: 'memory', camera, action: 'set', number: 7 })).toMatchObject({ ok: true })
+    expect(await ask({ t: 'aim', camera, u: 0.5, v: 0.3, seconds: null })).toMatchObject({ ok: true })
+    const away = await settled(id, 600)
+    expect(Math.abs(away.panDeg - kept.panDeg)).toBeGreaterThan(1)
+    expect(await ask({ t: 'memory', camera, action: 'recall', number: 7 })).toMatchObject({ ok: true })
+    const back = await settled(id, 600)
+    expect(Math.abs(back.panDeg - kept.panDeg)).toBeLessThan(0.05)
+    expect(Math.abs(back.tiltDeg - kept.tiltDeg)).toBeLessThan(0.05)
+    expect(await ask({ t: 'memory', camera, action: 'recall', number: 99 })).toMatchObject({ ok: false })
+  }
+  expect(await ask({ t: 'memory', camera: idOf('Scoreboard'), action: 'recall', number: 1 })).toMatchObject({
+    ok: false,
+    message: expect.stringMatching(/two devices/),
+  })
+}, 40_000)

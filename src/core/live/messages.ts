@@ -46,6 +46,12 @@ const Frame = order('frame', {
 })
 const Nudge = order('nudge', { camera: Id, right: PartOfWidth, up: PartOfWidth })
 const ZoomAbout = order('zoomAbout', { ...Point, factor: v.pipe(v.number(), v.minValue(0.2), v.maxValue(5)) })
+/** The camera's own memories. */
+const Memory = order('memory', {
+  camera: Id,
+  action: v.picklist(['set', 'recall']),
+  number: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(128)),
+})
 const FocusOnce = order('focusOnce', { camera: Id })
 const FocusAt = order('focusAt', Point)
 const DigitalZoom = order('digitalZoom', { camera: Id, on: v.boolean() })
@@ -70,6 +76,7 @@ export const ToServer = v.variant('t', [
   Frame,
   Nudge,
   ZoomAbout,
+  Memory,
   FocusOnce,
   FocusAt,
   DigitalZoom,

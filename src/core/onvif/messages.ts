@@ -58,8 +58,11 @@ export const goHome = (profile: string) => `<tptz:GotoHomePosition>${token(profi
 
 export const getPresets = (profile: string) => `<tptz:GetPresets>${token(profile)}</tptz:GetPresets>`
 
-export const setPreset = (profile: string, name: string) =>
-  `<tptz:SetPreset>${token(profile)}<tptz:PresetName>${escapeXml(name)}</tptz:PresetName></tptz:SetPreset>`
+/** With a token the preset that has it is written over; without one the device makes a new one. */
+export const setPreset = (profile: string, name: string, preset?: string) =>
+  `<tptz:SetPreset>${token(profile)}<tptz:PresetName>${escapeXml(name)}</tptz:PresetName>${
+    preset === undefined ? '' : `<tptz:PresetToken>${escapeXml(preset)}</tptz:PresetToken>`
+  }</tptz:SetPreset>`
 
 export const goToPreset = (profile: string, preset: string) =>
   `<tptz:GotoPreset>${token(profile)}<tptz:PresetToken>${escapeXml(preset)}</tptz:PresetToken></tptz:GotoPreset>`

@@ -4,7 +4,7 @@
  */
 import type { Capabilities, Health } from '../../core/live/messages'
 import type { Bounds, Speeds } from '../../core/stick/speeds'
-import type { CameraResult, SubjectOrder } from './camera'
+import type { CameraResult, MemoryAction, SubjectOrder } from './camera'
 
 /** What a device last reported; null where it has not, or cannot. */
 export interface Reading {
@@ -67,6 +67,8 @@ export interface Body {
   setFocusMode(auto: boolean): Promise<CameraResult>
   setPower(on: boolean): Promise<CameraResult>
   home(): Promise<CameraResult>
+  /** The device's own memories, numbered from 1. */
+  memory(action: MemoryAction, number: number): Promise<CameraResult>
   focusOnce(): Promise<CameraResult>
   /** @param x, y shares from the left and the top */
   focusAt(x: number, y: number): Promise<CameraResult>

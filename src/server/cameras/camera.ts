@@ -21,6 +21,8 @@ export interface RecallHow {
   parts: Parts
 }
 
+export type MemoryAction = 'set' | 'recall'
+
 export interface SubjectOrder {
   on: boolean
   /** Levels from 1: from calm to quick, and from wide to close. */
@@ -62,6 +64,8 @@ export interface Camera {
   nudge(right: number, up: number): Promise<CameraResult>
   /** Changes the focal length by a factor; the point (u, v) stays where it is. */
   zoomAbout(u: number, v: number, factor: number): Promise<CameraResult>
+  /** The camera's own memories, numbered from 1; they are kept in the camera, and not by us. */
+  memory(action: MemoryAction, number: number): Promise<CameraResult>
   focusOnce(): Promise<CameraResult>
   /** Focuses on the point (u, v). */
   focusAt(u: number, v: number): Promise<CameraResult>

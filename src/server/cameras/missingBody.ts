@@ -48,6 +48,7 @@ export class MissingBody implements Body {
   setFocusMode = () => this.refuse()
   setPower = () => this.refuse()
   home = () => this.refuse()
+  memory = () => this.refuse()
   focusOnce = () => this.refuse()
   focusAt = () => this.refuse()
   setDigitalZoom = () => this.refuse()

@@ -19,8 +19,16 @@ import {
   type Speeds,
 } from '../../core/stick/speeds'
 import type { Body, Goal } from './body'
-import type { Camera, CameraEvents, CameraResult, CameraTuning, RecallHow, SubjectOrder } from './camera'
-import { DONE } from './camera'
+import type {
+  Camera,
+  CameraEvents,
+  CameraResult,
+  CameraTuning,
+  MemoryAction,
+  RecallHow,
+  SubjectOrder,
+} from './camera'
+import { CANNOT, DONE } from './camera'
 import type { Clock } from './clock'
 import { Steering } from './steering'
 import { TravelWatch } from './travelWatch'
@@ -212,6 +220,18 @@ export class OneCamera implements Camera {
     this.zooming = { atMs: now, view: { ...to, ...fov } }
     const seconds = Math.abs(zoom - (this.pose?.zoom ?? zoom)) / this.profile.zoomTravelPerSec
     return this.go(to, zoom, { panTiltSeconds: Math.max(0.15, seconds) })
+  }
+
+  memory(action: MemoryAction, number: number): Promise<CameraResult> {
+    // A rig is two devices: neither remembers the whole.
+    if (!this.one) return Promise.resolve(CANNOT('use memories of its own: its parts are two devices'))
+    return this.asked(() => {
+      if (action === 'recall') {
+        this.interrupt()
+        this.steering.yield()
+      }
+      return this.parts.head.memory(action, number)
+    })
   }
 
   focusOnce(): Promise<CameraResult> {

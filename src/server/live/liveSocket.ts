@@ -44,6 +44,8 @@ function carryOut(camera: Camera, message: CameraOrder): Promise<CameraResult> {
       return camera.nudge(message.right, message.up)
     case 'zoomAbout':
       return camera.zoomAbout(message.u, message.v, message.factor)
+    case 'memory':
+      return camera.memory(message.action, message.number)
     case 'focusOnce':
       return camera.focusOnce()
     case 'focusAt':

@@ -147,7 +147,9 @@ export class OnvifActions {
       return `<tptz:GetPresetsResponse>${all.join('')}</tptz:GetPresetsResponse>`
     }
     if (name === 'SetPreset') {
-      const slot = this.presets.size
+      const given = textOf(request, 'PresetToken')
+      if (given && !this.presets.has(given)) return 'invalid'
+      const slot = this.presets.get(given)?.slot ?? this.presets.size
       const token = `p${slot}`
       this.head.remember(slot)
       this.presets.set(token, { name: textOf(request, 'PresetName'), slot })

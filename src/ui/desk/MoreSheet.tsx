@@ -4,6 +4,7 @@ import { StyleSheet, View } from 'react-native'
 import { type Feel, feelFor } from '../../core/controls/controls'
 import { setLimit } from '../api/client'
 import { Choice } from '../basics/Choice'
+import { Field } from '../basics/Field'
 import { Key } from '../basics/Key'
 import { note } from '../basics/notes'
 import { Sheet } from '../basics/Sheet'
@@ -60,6 +61,13 @@ export function MoreSheet({ camera, tool, onTool, seconds, onSeconds, onClose }:
   const guides = useGuides()
   const feel = feelFor(controls, view.id)
   const [level, setLevel] = useState({ sensitivity: 2, size: 2 })
+  const [memory, setMemory] = useState('1')
+  const memoryFits =
+    /^\d{1,3}$/.test(memory) && Number(memory) >= 1 && Number(memory) <= Math.min(128, able?.memories ?? 0)
+  const storeMemory = async () => {
+    if (await order({ t: 'memory', camera: view.id, action: 'set', number: Number(memory) }))
+      note(`Stored in the camera's memory ${memory}. What was in it is gone.`)
+  }
   const limited = view.limits !== null
   const subject = (on: boolean) => void order({ t: 'followSubject', camera: view.id, on, ...level })
   const edge = async (name: (typeof EDGES)[number][0] | 'none') => {
@@ -161,6 +169,36 @@ export function MoreSheet({ camera, tool, onTool, seconds, onSeconds, onClose }:
           </View>
         </Part>
       ) : null}
+      {(able?.memories ?? 0) > 0 ? (
+        <Part title="The camera's own memories">
+          <Words size={14} tone="mist">
+            {`${able!.memories} of them, kept in the camera. Presets here are kept apart from them.`}
+          </Words>
+          <View style={styles.row}>
+            <Field
+              label="Number"
+              value={memory}
+              inputMode="numeric"
+              onChangeText={setMemory}
+              testID="memory-number"
+            />
+            <Key
+              label="Recall"
+              disabled={!enabled || !memoryFits}
+              onPress={() =>
+                void order({ t: 'memory', camera: view.id, action: 'recall', number: Number(memory) })
+              }
+              testID="memory-recall"
+            />
+            <Key
+              label="Store in it"
+              disabled={!enabled || !memoryFits}
+              onPress={() => void storeMemory()}
+              testID="memory-set"
+            />
+          </View>
+        </Part>
+      ) : null}
       <Part title="Speeds for this camera">
         {SPEEDS.map(([name, label]) => (
           <Fader
@@ -198,5 +236,5 @@ export function MoreSheet({ camera, tool, onTool, seconds, onSeconds, onClose }:
 
 const styles = StyleSheet.create({
   part: { gap: 8, paddingTop: 4 },
-  row: { flexDirection: 'row', flexWrap: 'wrap', gap: 8 },
+  row: { flexDirection: 'row', flexWrap: 'wrap', alignItems: 'flex-end', gap: 8 },
 })

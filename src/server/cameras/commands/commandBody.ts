@@ -176,6 +176,7 @@ export class CommandBody implements Body {
     return this.order('home', {})
   }
 
+  memory = async (): Promise<CameraResult> => CANNOT('use memories of its own')
   focusOnce = async (): Promise<CameraResult> => CANNOT('focus once when told')
   focusAt = async (): Promise<CameraResult> => CANNOT('focus on a place')
   setDigitalZoom = async (): Promise<CameraResult> => CANNOT('switch its digital zoom')

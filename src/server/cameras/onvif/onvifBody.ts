@@ -6,9 +6,9 @@ import * as onvif from '../../../core/onvif/messages'
 import { SPEEDS_AT_REST, type Speeds } from '../../../core/stick/speeds'
 import type { Body, BodyEvents, Goal, Reading } from '../body'
 import { NOTHING_READ } from '../body'
-import { CANNOT, type CameraResult, DONE } from '../camera'
+import { CANNOT, type CameraResult, DONE, type MemoryAction } from '../camera'
 import type { Clock } from '../clock'
-import type { DeviceFault } from '../deviceFault'
+import { DeviceFault } from '../deviceFault'
 import { LaneSender } from '../laneSender'
 import { RequestHealth } from '../requestHealth'
 import { REQUEST_WORDS } from '../requestWords'
@@ -150,6 +150,23 @@ export class OnvifBody implements Body {
     this.lastMove = 'travel'
     this.busyUntilMs = this.clock.now() + EXPECT_MOVE_MS
     return this.order(() => this.ptz(onvif.goHome(device.profile)))
+  }
+
+  /** The device gives its presets tokens of its own; ours are found by their name. */
+  async memory(action: MemoryAction, number: number): Promise<CameraResult> {
+    const { device } = this
+    if (!device?.node) return { ok: false, message: this.health.advice ?? 'This camera cannot be driven.' }
+    const name = `Memory ${number}`
+    return this.order(async () => {
+      const presets = onvif.readPresets(await this.ptz(onvif.getPresets(device.profile)))
+      const found = presets.find((p) => p.name === name)
+      if (action === 'set') return this.ptz(onvif.setPreset(device.profile, name, found?.token))
+      if (!found) throw new DeviceFault('refused', `The camera has nothing in memory ${number}.`)
+      this.lastMove = 'travel'
+      this.busyUntilMs = this.clock.now() + EXPECT_MOVE_MS
+      await this.ptz(onvif.goToPreset(device.profile, found.token))
+      return this.pollSoon()
+    })
   }
 
   focusOnce = async (): Promise<CameraResult> => CANNOT('focus once when told')

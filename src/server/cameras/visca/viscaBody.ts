@@ -10,7 +10,7 @@ import { encodeCommand, type ViscaCommand } from '../../../core/visca/commands'
 import type { Answer, InquiryKind } from '../../../core/visca/inquiries'
 import type { FailReason, Lane, SendOptions, SessionEvent } from '../../../core/visca/sessionTypes'
 import type { Body, BodyEvents, Goal, Reading } from '../body'
-import { CANNOT, type CameraResult, DONE, type SubjectOrder } from '../camera'
+import { CANNOT, type CameraResult, DONE, type MemoryAction, type SubjectOrder } from '../camera'
 import type { Clock } from '../clock'
 import { DriveCommands, isStop } from './driveCommands'
 import { PoseKeeper } from './poseKeeper'
@@ -262,6 +262,16 @@ export class ViscaBody implements Body {
     this.stopAcknowledgedMs = null
     this.expectMoveUntilMs = this.clock.now() + EXPECT_MOVE_MS
     return this.order({ kind: 'ptHome' }, ['panTilt'])
+  }
+
+  memory(action: MemoryAction, number: number): Promise<CameraResult> {
+    const command: ViscaCommand = { kind: 'memory', action, slot: number - 1 }
+    if (action === 'set') return this.order(command, [])
+    this.takeOver('panTilt')
+    this.takeOver('zoom')
+    this.stopAcknowledgedMs = null
+    this.expectMoveUntilMs = this.clock.now() + EXPECT_MOVE_MS
+    return this.order(command, ['panTilt', 'zoom', 'focus'])
   }
 
   focusOnce(): Promise<CameraResult> {
