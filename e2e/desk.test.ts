@@ -5,11 +5,14 @@ import {
   by,
   centre,
   eventually,
+  fill,
   openDesk,
   PHONE,
   press,
+  pressIn,
   pressNote,
   type Running,
+  reads,
   sleep,
   startApplication,
   startBrowser,
@@ -237,4 +240,14 @@ test('a tick of the pan scale recalls its preset', async () => {
   })
   await page.mouse.click(tick.x, tick.y)
   await eventually('the leftmost preset is reached', async () => (await still(running)).panDeg < -30)
+})
+
+test('what an order in a sheet came to is told in that sheet, a refusal too', async () => {
+  const page = await openDesk(browser, running, PHONE)
+  await pressIn(page, 'more')
+  await fill(page, 'memory-number', '9')
+  await pressIn(page, 'memory-recall')
+  await reads(page, 'notes-here', /Nothing may be stored in it yet/)
+  await pressIn(page, 'memory-set')
+  await reads(page, 'notes-here', /Stored in the camera's memory 9/)
 })

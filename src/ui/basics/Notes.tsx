@@ -1,5 +1,6 @@
 import TriangleAlert from 'lucide-react-native/icons/triangle-alert'
 import X from 'lucide-react-native/icons/x'
+import { useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { RADIUS, TONES } from '../theme/tones'
 import { Key } from './Key'
@@ -53,7 +54,23 @@ export function Notes() {
   )
 }
 
+/** In a sheet, which lies over every other note: those that came since it was opened. */
+export function NotesHere() {
+  const notes = useNotes()
+  const [old] = useState(() => new Set(notes.map((n) => n.id)))
+  const fresh = notes.filter((n) => !old.has(n.id))
+  if (fresh.length === 0) return null
+  return (
+    <View style={styles.here} testID="notes-here">
+      {fresh.map((n) => (
+        <OneNote key={n.id} note={n} />
+      ))}
+    </View>
+  )
+}
+
 const styles = StyleSheet.create({
+  here: { gap: 6, padding: 8 },
   stack: { position: 'absolute', left: 8, right: 8, bottom: 8, gap: 6, pointerEvents: 'box-none' },
   note: {
     flexDirection: 'row',

@@ -4,6 +4,7 @@ import type { ReactNode } from 'react'
 import { Modal, Pressable, ScrollView, StyleSheet, View } from 'react-native'
 import { RADIUS, TONES } from '../theme/tones'
 import { Key } from './Key'
+import { NotesHere } from './Notes'
 import { Words } from './Words'
 
 interface SheetProps {
@@ -38,6 +39,7 @@ export function Sheet({ title, onClose, children, foot, maxWidth = 620, testID }
           <ScrollView style={styles.scroll} contentContainerStyle={styles.body}>
             {children}
           </ScrollView>
+          <NotesHere />
           {foot ? <View style={styles.foot}>{foot}</View> : null}
         </View>
       </View>

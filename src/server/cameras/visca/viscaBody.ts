@@ -264,14 +264,18 @@ export class ViscaBody implements Body {
     return this.order({ kind: 'ptHome' }, ['panTilt'])
   }
 
-  memory(action: MemoryAction, number: number): Promise<CameraResult> {
+  async memory(action: MemoryAction, number: number): Promise<CameraResult> {
     const command: ViscaCommand = { kind: 'memory', action, slot: number - 1 }
     if (action === 'set') return this.order(command, [])
     this.takeOver('panTilt')
     this.takeOver('zoom')
     this.stopAcknowledgedMs = null
     this.expectMoveUntilMs = this.clock.now() + EXPECT_MOVE_MS
-    return this.order(command, ['panTilt', 'zoom', 'focus'])
+    const result = await this.order(command, ['panTilt', 'zoom', 'focus'])
+    // What a camera says to an empty memory too: it has no answer of its own for that.
+    return !result.ok && result.message === reasonText('not-executable')
+      ? { ok: false, message: `The camera refused its memory ${number}. Nothing may be stored in it yet.` }
+      : result
   }
 
   focusOnce(): Promise<CameraResult> {
