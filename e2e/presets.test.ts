@@ -98,6 +98,7 @@ test('timed, pan and tilt arrive together after about that time; quick for once 
   await eventually('here', async () => (await tileText(page, 7)).includes('here'), 9000)
   const took = Date.now() - from
   expect(took).toBeGreaterThan(3000)
+  expect(took).toBeLessThan(6500)
   const host = await named('Host')
   const truth = await still(running)
   // Within one step of the encoder.
