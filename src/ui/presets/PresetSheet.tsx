@@ -68,6 +68,9 @@ export function PresetSheet({
   useEffect(() => {
     // After the sheet has opened, so that the name is ready to be typed over.
     const timer = setTimeout(() => {
+      // On a slow machine another field may be in use by now: what is typed stays there.
+      const inUse = document.activeElement
+      if (inUse?.tagName === 'INPUT' && inUse !== (input.current as unknown)) return
       input.current?.focus()
       ;(input.current as unknown as HTMLInputElement | null)?.select?.()
     }, 60)
