@@ -13,6 +13,7 @@ import { benchDrive } from './drive'
 import { benchFinding, benchPictures } from './finding'
 import { benchFleet } from './fleet'
 import { benchFuzz } from './fuzz'
+import { benchPresets } from './presets'
 import { type Figure, quantile, table } from './stats'
 
 const OPENINGS = 5
@@ -76,6 +77,7 @@ const PARTS: readonly [name: string, run: (stack: Running) => Promise<Figure[]>]
   ['finding', benchFinding],
   ['desk', benchDesk],
   ['drive', benchDrive],
+  ['presets', benchPresets],
   ['fleet', benchFleet],
   ['chain', benchChain],
   ['fuzz', benchFuzz],

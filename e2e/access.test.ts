@@ -1,17 +1,17 @@
 /** A server opened to the network asks everyone for its access code. */
 import type { Browser } from 'puppeteer-core'
-import { by, type Running, startApplication, startBrowser } from './harness'
+import { withApplication } from './application'
+import { by, type Running } from './harness'
 
 let running: Running
 let browser: Browser
 
-beforeAll(async () => {
-  ;[running, browser] = await Promise.all([startApplication({ HOST: '0.0.0.0' }), startBrowser()])
-}, 60_000)
-afterAll(async () => {
-  await browser?.close()
-  await running?.stop()
-}, 20_000)
+withApplication(
+  (r, b) => {
+    ;[running, browser] = [r, b]
+  },
+  { env: { HOST: '0.0.0.0' } },
+)
 
 test('pages, routes and sockets are shut until the code is given', async () => {
   expect(running.accessCode).toMatch(/^[2-9A-Z]{8}$/)

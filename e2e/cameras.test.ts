@@ -1,7 +1,7 @@
 /** Connecting cameras as an operator does: by hand, by finding, and reading what is wrong when one does not answer. */
 import type { Browser, Page } from 'puppeteer-core'
 import wharf from '../demo/wharf-lens.json'
-import type { DeskView } from '../src/server/api'
+import { apiOf, withApplication } from './application'
 import {
   by,
   centre,
@@ -13,8 +13,6 @@ import {
   type Running,
   reads,
   sleep,
-  startApplication,
-  startBrowser,
   still,
   textOf,
   tileText,
@@ -25,24 +23,11 @@ let running: Running
 let browser: Browser
 const host = (last: number) => `${running.net}.${last}`
 
-beforeAll(async () => {
-  ;[running, browser] = await Promise.all([startApplication(), startBrowser()])
-}, 60_000)
-afterAll(async () => {
-  await browser?.close()
-  await running?.stop()
-}, 20_000)
-afterEach(async () => {
-  for (const page of await browser.pages()) if (page.url().startsWith('http')) await page.close()
+withApplication((r, b) => {
+  ;[running, browser] = [r, b]
 })
 
-const ask = (path: string, method = 'GET', body?: unknown) =>
-  fetch(`${running.address}/api${path}`, {
-    method,
-    headers: { 'content-type': 'application/json' },
-    body: body === undefined ? undefined : JSON.stringify(body),
-  })
-const desk = async () => (await (await ask('/desk')).json()) as DeskView
+const { ask, desk, named } = apiOf(() => running)
 
 async function openSetup(): Promise<Page> {
   const page = await browser.newPage()
@@ -271,16 +256,10 @@ test('in the barn: the rig is recalled as one, a chain is driven while its other
   const venues = (await desk()).venues
   await ask(`/venues/${venues.find((v) => v.name === 'Osier Barn')!.id}/open`, 'POST')
   const page = await openDesk(browser, running, WIDE)
-  const view = await desk()
-  const preset = (camera: string, name: string) =>
-    view.presets.find(
-      (p) => p.name === name && p.cameraId === view.cameras.find((c) => c.name === camera)!.id,
-    )!
-
   await press(page, 'camera-6')
   await eventually('the rig is on the Desk', async () => /Scoreboard/.test(await textOf(page, 'stage-title')))
   await eventually('it is ready', async () => /ready/.test(await textOf(page, 'link')), 12_000)
-  const target = preset('Scoreboard', 'Top three')
+  const target = await named('Top three', 'Scoreboard')
   await press(page, `tile-${target.number}`)
   await eventually(
     'the rig is there',
@@ -297,7 +276,7 @@ test('in the barn: the rig is recalled as one, a chain is driven while its other
     async () => /Lectern.*ready/.test(await textOf(page, 'stage-title')),
     12_000,
   )
-  const fiddle = preset('Interval trio', 'Fiddle')
+  const fiddle = await named('Fiddle', 'Interval trio')
   const before = await running.truth('lectern')
   const pad = await centre(page, 'pad')
   await page.mouse.move(pad.x, pad.y)

@@ -1,6 +1,7 @@
 /** The whole job on the Desk: drive, store, name, recall, overwrite, delete, undo. */
 import type { Browser, Page } from 'puppeteer-core'
-import type { DeskView, Stored } from '../src/server/api'
+import type { Stored } from '../src/server/api'
+import { apiOf, withApplication } from './application'
 import {
   by,
   centre,
@@ -14,8 +15,6 @@ import {
   type Running,
   reads,
   sleep,
-  startApplication,
-  startBrowser,
   still,
   tileText,
   WIDE,
@@ -24,18 +23,11 @@ import {
 let running: Running
 let browser: Browser
 
-beforeAll(async () => {
-  ;[running, browser] = await Promise.all([startApplication(), startBrowser()])
-}, 60_000)
-afterAll(async () => {
-  await browser?.close()
-  await running?.stop()
-}, 20_000)
+withApplication((r, b) => {
+  ;[running, browser] = [r, b]
+})
 
-const closeAll = async () => {
-  for (const page of await browser.pages()) if (page.url().startsWith('http')) await page.close()
-}
-afterEach(closeAll)
+const { answer, camera } = apiOf(() => running)
 
 interface Finger {
   x: number
@@ -208,15 +200,8 @@ test('digits recall, F switches autofocus, near and far move the focus', async (
   await eventually('near can be pressed', () =>
     page.$eval(by('focus-near'), (e) => e.getAttribute('aria-disabled') !== 'true'),
   )
-  const focusNow = async () => {
-    const answer = await fetch(`${running.address}/api/presets`, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify({ cameraId: camera }),
-    })
-    return ((await answer.json()) as Stored).preset.pose.focus!
-  }
-  const camera = ((await (await fetch(`${running.address}/api/desk`)).json()) as DeskView).cameras[0]!.id
+  const { id: cameraId } = await camera()
+  const focusNow = async () => (await answer<Stored>('/presets', 'POST', { cameraId })).preset.pose!.focus!
   const before = await focusNow()
   const near = await centre(page, 'focus-near')
   await page.mouse.move(near.x, near.y)

@@ -1,6 +1,6 @@
 /** Driving in a real browser: devices, keys, the picture itself, and two people at one camera. */
 import type { Browser, Page } from 'puppeteer-core'
-import type { DeskView } from '../src/server/api'
+import { apiOf, withApplication } from './application'
 import {
   by,
   centre,
@@ -11,77 +11,18 @@ import {
   type Running,
   reads,
   sleep,
-  startApplication,
-  startBrowser,
   still,
   textOf,
   WIDE,
 } from './harness'
+import { axis, button, type Pad, withPads } from './pads'
 
 let running: Running
 let browser: Browser
 
-beforeAll(async () => {
-  ;[running, browser] = await Promise.all([startApplication(), startBrowser()])
-}, 60_000)
-afterAll(async () => {
-  await browser?.close()
-  await running?.stop()
-}, 20_000)
-afterEach(async () => {
-  for (const page of await browser.pages()) if (page.url().startsWith('http')) await page.close()
+withApplication((r, b) => {
+  ;[running, browser] = [r, b]
 })
-
-interface Pad {
-  id: string
-  axes: number[]
-  buttons: number
-}
-
-/** Puts gamepads into the browser, as its own interface would give them. */
-async function withPads(page: Page, pads: Pad[]): Promise<void> {
-  await page.evaluateOnNewDocument((list) => {
-    const made = list.map(({ id, axes, buttons }, index) => ({
-      id,
-      index,
-      connected: true,
-      mapping: '',
-      timestamp: 0,
-      axes: [...axes],
-      buttons: Array.from({ length: buttons }, () => ({ pressed: false, touched: false, value: 0 })),
-    }))
-    const all: (unknown | null)[] = made
-    Object.assign(window, {
-      __axis: (pad: number, axis: number, value: number) => {
-        made[pad]!.axes[axis] = value
-      },
-      __button: (pad: number, button: number, down: boolean) => {
-        Object.assign(made[pad]!.buttons[button]!, { pressed: down, value: down ? 1 : 0 })
-      },
-      __unplug: (pad: number) => {
-        all[pad] = null
-        window.dispatchEvent(new Event('gamepaddisconnected'))
-      },
-    })
-    navigator.getGamepads = () => all as Gamepad[]
-  }, pads)
-}
-
-const axis = (page: Page, pad: number, index: number, value: number) =>
-  page.evaluate(
-    (p, i, v) => (window as unknown as { __axis(p: number, i: number, v: number): void }).__axis(p, i, v),
-    pad,
-    index,
-    value,
-  )
-const button = (page: Page, pad: number, index: number, down: boolean) =>
-  page.evaluate(
-    (p, i, d) =>
-      (window as unknown as { __button(p: number, i: number, d: boolean): void }).__button(p, i, d),
-    pad,
-    index,
-    down,
-  )
 
 async function openWith(path: string, pads: Pad[]): Promise<Page> {
   const page = await browser.newPage()
@@ -93,7 +34,7 @@ async function openWith(path: string, pads: Pad[]): Promise<Page> {
 
 const STICK: Pad = { id: 'Reed Stick (Vendor: 00aa Product: 0001)', axes: [0, 0, 0.3, 0], buttons: 4 }
 const OTHER: Pad = { id: 'Sedge Stick (Vendor: 00aa Product: 0002)', axes: [0, 0, 0, 0], buttons: 2 }
-const desk = async () => (await (await fetch(`${running.address}/api/desk`)).json()) as DeskView
+const { desk } = apiOf(() => running)
 
 test('a device is taught by moving it, its range is measured, a button is given a meaning; then it drives', async () => {
   const page = await openWith('/setup', [STICK])

@@ -1,7 +1,8 @@
 /** Presets: stored, arranged, found, copied, their history, their paces; on the Desk and on a helper's phone. */
 import { createCanvas } from '@napi-rs/canvas'
 import type { Browser, Page } from 'puppeteer-core'
-import type { DeskView, Stored, VersionView } from '../src/server/api'
+import type { VersionView } from '../src/server/api'
+import { apiOf, withApplication } from './application'
 import {
   by,
   centre,
@@ -13,8 +14,6 @@ import {
   pressIn,
   type Running,
   sleep,
-  startApplication,
-  startBrowser,
   still,
   textOf,
   tileText,
@@ -24,30 +23,11 @@ import {
 let running: Running
 let browser: Browser
 
-beforeAll(async () => {
-  ;[running, browser] = await Promise.all([startApplication(), startBrowser()])
-}, 60_000)
-afterAll(async () => {
-  await browser?.close()
-  await running?.stop()
-}, 20_000)
-afterEach(async () => {
-  for (const page of await browser.pages()) if (page.url().startsWith('http')) await page.close()
+withApplication((r, b) => {
+  ;[running, browser] = [r, b]
 })
 
-const ask = (path: string, method = 'GET', body?: unknown) =>
-  fetch(`${running.address}/api${path}`, {
-    method,
-    headers: { 'content-type': 'application/json' },
-    body: body === undefined ? undefined : JSON.stringify(body),
-  })
-const desk = async () => (await (await ask('/desk')).json()) as DeskView
-const named = async (name: string, camera = 'Gallery') => {
-  const view = await desk()
-  const id = view.cameras.find((c) => c.name === camera)!.id
-  return view.presets.find((p) => p.name === name && p.cameraId === id)!
-}
-
+const { ask, answer, desk, named, presetsOf } = apiOf(() => running)
 async function openSheet(page: Page, number: number): Promise<void> {
   await press(page, 'change-presets')
   await press(page, `tile-${number}`)
@@ -205,7 +185,7 @@ test('a bumped camera: the shift is measured, and one touch mends all its preset
   const target = await named('Scoreboard')
   await press(page, `tile-${target.number}`)
   await eventually('it matches', async () => /as stored/.test(await textOf(page, 'trust')), 12_000)
-  const before = (await desk()).presets.filter((p) => p.cameraId === target.cameraId)
+  const before = await presetsOf('Gallery')
   await running.faults({ bumpPanDeg: 1.3, bumpTiltDeg: -0.7 })
   await press(page, 'tile-5')
   await eventually('elsewhere', async () => (await tileText(page, 5)).includes('here'), 12_000)
@@ -215,7 +195,7 @@ test('a bumped camera: the shift is measured, and one touch mends all its preset
   await page.waitForSelector(by('mend-sheet'))
   await pressIn(page, 'mend-all')
   await eventually('mended', async () => (await named('Scoreboard')).pose.panDeg !== target.pose.panDeg)
-  const after = (await desk()).presets.filter((p) => p.cameraId === target.cameraId)
+  const after = await presetsOf('Gallery')
   for (const [i, p] of after.entries()) {
     expect(Math.abs(p.pose.panDeg - before[i]!.pose.panDeg + 1.3)).toBeLessThan(0.1)
     expect(Math.abs(p.pose.tiltDeg - before[i]!.pose.tiltDeg - 0.7)).toBeLessThan(0.1)
@@ -254,44 +234,49 @@ test('the presets as CSV and JSON: out, changed, in again; a list with a fault c
   expect((await desk()).presets).toEqual(now)
 })
 
-test('300 presets on six cameras: found and recalled by number, on a phone with nothing but presets', async () => {
+test('300 presets on six cameras: found, recalled by number, reordered, on a phone with nothing but presets', async () => {
   const { cameras } = await desk()
-  const store = async (cameraId: string, name: string) =>
-    (await (await ask('/presets', 'POST', { cameraId, name })).json()) as Stored
-  const first = await store(cameras[0]!.id, 'Seat 1')
-  // Many copies of one, since each store waits for a picture.
-  for (let i = 0; i < 6; i++) {
-    const view = await desk()
-    const ids = view.presets.filter((p) => p.name.startsWith('Seat')).map((p) => p.id)
-    if (ids.length >= 64) break
-    await ask('/presets/copy', 'POST', { ids, eventId: view.event.id, cameraId: null })
+  const list = JSON.parse(await (await ask('/presets/list.json')).text()) as {
+    presets: { camera: number; number: number }[]
   }
-  const view = await desk()
-  for (const camera of cameras.slice(1)) {
-    if (camera.headProfile !== cameras[0]!.headProfile) continue
-    await ask('/presets/copy', 'POST', {
-      ids: view.presets.map((p) => p.id),
-      eventId: view.event.id,
-      cameraId: camera.id,
-    })
-  }
-  const gallery = (await desk()).presets.filter((p) => p.cameraId === cameras[0]!.id)
-  expect(gallery.length).toBeGreaterThan(64)
+  // Fifty seats for each camera, each where one of its own presets stands.
+  const seats = cameras.flatMap((camera) => {
+    const own = list.presets.filter((p) => p.camera === camera.number)
+    return Array.from({ length: 50 }, (_, i) => ({
+      ...own[i % own.length]!,
+      number: 1001 + i,
+      name: `Seat ${camera.number}-${i + 1}`,
+    }))
+  })
+  const text = JSON.stringify({ ...list, presets: seats })
+  expect(await answer('/presets/list', 'POST', JSON.parse(text))).toEqual({ added: 300, changed: 0 })
   const page = await browser.newPage()
   await page.setViewport(PHONE)
   await page.goto(`${running.address}/presets`)
   await page.waitForSelector('[data-testid^="tile-"]')
   // Only what can be seen is there.
   expect(await page.$$eval('[data-testid^="tile-"]', (tiles) => tiles.length)).toBeLessThan(60)
-  const last = gallery.reduce((a, b) => (a.number > b.number ? a : b))
-  await page.keyboard.type(String(last.number))
+  const last = await named('Seat 1-50')
+  await page.keyboard.type('1050')
   await page.keyboard.press('Enter')
   await eventually('it is reached', async () => {
     const t = await still(running)
     return Math.abs(t.panDeg - last.pose.panDeg) < 0.1
   })
   await press(page, 'board-find')
-  await page.type(by('find-preset'), `seat 1`)
-  await page.waitForSelector(by(`tile-1-${first.preset.number}`))
-  expect(await textOf(page, `tile-1-${first.preset.number}`)).toContain('Seat 1')
+  await page.type(by('find-preset'), 'seat 5-33')
+  await page.waitForSelector(by('tile-5-1033'))
+  expect(await page.$$eval('[data-testid^="tile-"]', (tiles) => tiles.length)).toBe(1)
+  // The last of them is put first, for everyone.
+  const trio = await presetsOf('Interval trio')
+  const ids = trio.map((p) => p.id)
+  await answer('/presets/order', 'POST', { ids: [ids.at(-1), ...ids.slice(0, -1)], board: 'own' })
+  await press(page, 'board-camera')
+  await press(page, 'camera-4')
+  await eventually(
+    'it stands first',
+    async () =>
+      (await page.$$eval('[data-testid^="tile-"]', ([first]) => first?.getAttribute('data-testid'))) ===
+      `tile-${trio.at(-1)!.number}`,
+  )
 })

@@ -1,33 +1,16 @@
 /** What must never happen: a camera that keeps moving, and a screen that says what is not so. */
 import type { Browser, Page } from 'puppeteer-core'
-import {
-  by,
-  centre,
-  eventually,
-  openDesk,
-  press,
-  type Running,
-  sleep,
-  startApplication,
-  startBrowser,
-  still,
-  textOf,
-  WIDE,
-} from './harness'
+import { withApplication } from './application'
+import { by, centre, eventually, openDesk, press, type Running, sleep, still, textOf, WIDE } from './harness'
 
 let running: Running
 let browser: Browser
 
-beforeAll(async () => {
-  ;[running, browser] = await Promise.all([startApplication(), startBrowser()])
-}, 60_000)
-afterAll(async () => {
-  await browser?.close()
-  await running?.stop()
-}, 20_000)
+withApplication((r, b) => {
+  ;[running, browser] = [r, b]
+})
 afterEach(async () => {
   await running.faults({})
-  for (const page of await browser.pages()) if (page.url().startsWith('http')) await page.close()
   await still(running)
 })
 

@@ -1,7 +1,7 @@
 /** Cameras in trouble: each says what is wrong, comes back by itself, and slows none of the others. */
 import { execFileSync } from 'node:child_process'
 import type { Browser, Page } from 'puppeteer-core'
-import type { DeskView } from '../src/server/api'
+import { apiOf, withApplication } from './application'
 import {
   by,
   eventually,
@@ -10,8 +10,6 @@ import {
   type Running,
   type StandInId,
   sleep,
-  startApplication,
-  startBrowser,
   still,
   textOf,
   WIDE,
@@ -21,16 +19,15 @@ let running: Running
 let browser: Browser
 let page: Page
 
-beforeAll(async () => {
-  ;[running, browser] = await Promise.all([startApplication(), startBrowser()])
-  page = await openDesk(browser, running, WIDE)
-}, 60_000)
-afterAll(async () => {
-  await browser?.close()
-  await running?.stop()
-}, 20_000)
+withApplication(
+  async (r, b) => {
+    ;[running, browser] = [r, b]
+    page = await openDesk(browser, running, WIDE)
+  },
+  { keepPages: true },
+)
 
-const desk = async () => (await (await fetch(`${running.address}/api/desk`)).json()) as DeskView
+const { ask, desk, named } = apiOf(() => running)
 const link = () => textOf(page, 'link')
 const select = async (number: number) => {
   await press(page, `camera-${number}`)
@@ -56,12 +53,8 @@ async function galleryDrives(): Promise<void> {
   await still(running)
 }
 
-async function recall(camera: string, name: string): Promise<Response> {
-  const view = await desk()
-  const id = view.cameras.find((c) => c.name === camera)!.id
-  const preset = view.presets.find((p) => p.cameraId === id && p.name === name)!
-  return fetch(`${running.address}/api/presets/${preset.id}/recall`, { method: 'POST' })
-}
+const recall = async (camera: string, name: string) =>
+  ask(`/presets/${(await named(name, camera)).id}/recall`, 'POST')
 
 test.each([
   [2, 'stage-left', { mute: true }],

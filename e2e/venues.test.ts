@@ -3,40 +3,30 @@ import { mkdtempSync, rmSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Browser, Page } from 'puppeteer-core'
-import type { DeskView } from '../src/server/api'
-import {
-  by,
-  centre,
-  eventually,
-  press,
-  pressIn,
-  type Running,
-  reads,
-  startApplication,
-  startBrowser,
-  WIDE,
-} from './harness'
+import { apiOf, withApplication } from './application'
+import { by, centre, eventually, press, pressIn, type Running, reads, WIDE } from './harness'
 
 let running: Running
 let browser: Browser
 let page: Page
 const folder = mkdtempSync(join(tmpdir(), 'heron-files-'))
 
-beforeAll(async () => {
-  ;[running, browser] = await Promise.all([startApplication(), startBrowser()])
-  page = await browser.newPage()
-  await page.setViewport(WIDE)
-  await page.goto(`${running.address}/setup`)
-  await page.waitForSelector(by('row-6'))
-}, 60_000)
-afterAll(async () => {
-  await browser?.close()
-  await running?.stop()
+withApplication(
+  async (r, b) => {
+    ;[running, browser] = [r, b]
+    page = await browser.newPage()
+    await page.setViewport(WIDE)
+    await page.goto(`${running.address}/setup`)
+    await page.waitForSelector(by('row-6'))
+  },
+  { keepPages: true },
+)
+afterAll(() => {
   rmSync(folder, { recursive: true, force: true })
-}, 20_000)
+})
 
 const get = (path: string) => fetch(`${running.address}/api${path}`)
-const desk = async () => (await (await get('/desk')).json()) as DeskView
+const { desk } = apiOf(() => running)
 const order = () =>
   page.$$eval('[data-testid^="row-"]:not([data-testid^="row-health"])', (rows) =>
     rows.map((r) => r.getAttribute('data-testid')!.slice(4)).join(''),

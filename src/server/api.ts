@@ -8,15 +8,19 @@ import { eventRoutes } from './routes/events'
 import { findingRoutes } from './routes/finding'
 import { personRoutes } from './routes/persons'
 import { pictureRoutes } from './routes/pictures'
+import { presetListRoutes } from './routes/presetLists'
 import { presetRoutes } from './routes/presets'
+import { roundRoutes } from './routes/rounds'
 import { venueRoutes } from './routes/venues'
 
 export function createApi(deps: Deps) {
   return new Hono()
     .route('/', deskRoutes(deps))
+    .route('/presets', presetListRoutes(deps))
     .route('/presets', presetRoutes(deps))
     .route('/events', eventRoutes(deps))
     .route('/cameras', cameraRoutes(deps))
+    .route('/cameras', roundRoutes(deps))
     .route('/find', findingRoutes(deps))
     .route('/venues', venueRoutes(deps))
     .route('/command-sets', commandSetRoutes(deps))

@@ -14,6 +14,7 @@ import { Fleet } from './fleet'
 import { LiveHub } from './live/liveSocket'
 import { servePictures } from './live/pictureSocket'
 import { type DoorOptions, door, socketAllowed } from './people/door'
+import { Rounds } from './presets/rounds'
 import { Catalogue } from './store/catalogue'
 import type { Database } from './store/database'
 import type { SecretBox } from './store/secrets'
@@ -49,7 +50,18 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     travel: (camera, travel) => hub.broadcast({ t: 'travel', camera, travel }),
     notice: (camera, text) => hub.broadcast({ t: 'notice', camera, text }),
   })
-  const hub: LiveHub = new LiveHub(() => fleet, catalogue)
+  const hub: LiveHub = new LiveHub(
+    () => fleet,
+    catalogue,
+    () => rounds,
+  )
+  const rounds = new Rounds({
+    db,
+    catalogue,
+    fleet: () => fleet,
+    changed: () => hub.changed(),
+    tell: (camera, round) => hub.broadcast({ t: 'round', camera, round }),
+  })
   await fleet.sync(catalogue.current)
 
   const databaseAnswers = () =>
@@ -67,6 +79,8 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     secrets: options.secrets,
     fleet: () => fleet,
     databaseAnswers,
+    rounds,
+    driverOf: (camera) => hub.driverOf(camera),
     recall: (presetId, pace) => hub.recall(presetId, pace, null),
     changed: () => hub.changed(),
   })

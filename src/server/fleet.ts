@@ -29,6 +29,12 @@ export interface Member {
   made: { driver: string; picture: string }
 }
 
+const tuningOf = ({ mount, limits, holdPicture }: CameraRow) => ({
+  mount,
+  limits: limits ?? NO_LIMITS,
+  hold: holdPicture,
+})
+
 export class Fleet {
   readonly lines = new SerialLines(realClock)
   private readonly members = new Map<string, Member>()
@@ -102,7 +108,7 @@ export class Fleet {
     }
     const pictures = this.hub.get(row.id)
     if (known) {
-      known.camera.configure({ mount: row.mount, limits: row.limits ?? NO_LIMITS })
+      known.camera.configure(tuningOf(row))
       this.members.set(row.id, { ...known, row, pictures, made })
       return
     }
@@ -123,7 +129,7 @@ export class Fleet {
         notice: (text) => events.notice(row.id, text),
       },
     )
-    camera.configure({ mount: row.mount, limits: row.limits ?? NO_LIMITS })
+    camera.configure(tuningOf(row))
     this.members.set(row.id, { row, camera, pictures, made })
   }
 }

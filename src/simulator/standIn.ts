@@ -40,6 +40,10 @@ export interface Truth {
   following: boolean
   focusPos: number
   tallyLamp: boolean
+  frozen: boolean
+  exposureMode: number
+  iris: number
+  redGain: number
 }
 
 /** Whom a head follows that can: the host, at breast height. */
@@ -61,6 +65,8 @@ export class StandIn {
   readonly ports: ControlPort[] = []
   private faults: Faults = NO_FAULTS
   private bootTimer: ReturnType<typeof setTimeout> | null = null
+  /** The picture that it goes on sending. */
+  private held: Shot | null = null
 
   constructor(
     readonly spec: StandInSpec,
@@ -70,6 +76,9 @@ export class StandIn {
     const far = (pan: number, tilt: number) =>
       distanceAlong(spec.eye, spec.yawDeg, this.sign * pan, this.sign * tilt)
     this.head = new Head(profile, spec.start, far, performance.now())
+    this.head.eye.onFreeze = (frozen) => {
+      this.held = frozen ? this.seen() : null
+    }
     this.head.subject.where = () => this.lookAt(SUBJECT, SUBJECT_HEIGHT_M)
   }
 
@@ -110,6 +119,10 @@ export class StandIn {
       following: head.subject.on,
       focusPos: head.focus.position,
       tallyLamp: head.tallyLamp,
+      frozen: head.eye.frozen,
+      exposureMode: head.eye.level('exposureMode'),
+      iris: head.eye.level('iris'),
+      redGain: head.eye.level('redGain'),
     }
   }
 
@@ -119,6 +132,10 @@ export class StandIn {
   }
 
   shot(): Shot {
+    return this.held ?? this.seen()
+  }
+
+  private seen(): Shot {
     const { head, spec } = this
     const now = performance.now()
     head.advance(now)
@@ -135,6 +152,7 @@ export class StandIn {
       atS: now / 1000,
       power: head.power,
       grain: spec.grain,
+      tint: head.eye.tint,
     }
   }
 

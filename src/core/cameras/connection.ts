@@ -136,6 +136,10 @@ export const CameraSettings = v.object({
   limits: v.optional(v.nullable(Limits), null),
   /** How its presets travel unless they say otherwise; null: quick. */
   pace: v.optional(v.nullable(Pace), null),
+  /** It holds its picture while it travels to a preset, where it can. */
+  holdPicture: v.optional(v.boolean(), false),
+  /** New presets go into its memory of the same number too. */
+  alsoInMemory: v.optional(v.boolean(), false),
   /** The camera's own page. */
   pageUrl: v.nullable(webAddress('https?')),
 })

@@ -21,6 +21,8 @@ const ALLOWED: Record<string, readonly string[]> = {
   standby: [],
   autoFocusOn: [],
   autoFocusOff: [],
+  memorySet: ['number'],
+  memoryRecall: ['number'],
 }
 /** What may be read out of each answer. */
 const READABLE = ['pan', 'tilt', 'zoom', 'focus', 'power', 'autoFocus']
@@ -126,7 +128,11 @@ export const CommandSet = v.pipe(
       standby: optional(requestFor('standby')),
       autoFocusOn: optional(requestFor('autoFocusOn')),
       autoFocusOff: optional(requestFor('autoFocusOff')),
+      memorySet: optional(requestFor('memorySet')),
+      memoryRecall: optional(requestFor('memoryRecall')),
     }),
+    /** How many memories of its own it has, numbered from 1. */
+    memories: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(128)), 0),
     /** Asked in turn, again and again. */
     reads: v.optional(v.pipe(v.array(ReadRequest), v.maxLength(6)), []),
     ranges: v.optional(

@@ -28,6 +28,8 @@ export const ACTIONS = {
   follow: { label: 'Follow hand', key: 'd' },
   focusPoint: { label: 'Focus on a point', key: 'p' },
   store: { label: 'Store', key: 's' },
+  storeNumber: { label: 'Store under a number', key: 'm' },
+  paceOnce: { label: 'Pace of the next recall', key: 'e' },
   autoFocus: { label: 'Auto focus on or off', key: 'f' },
   focusOnce: { label: 'Focus once', key: 'o' },
   home: { label: 'Home', key: 'h' },
@@ -43,6 +45,15 @@ export const ACTIONS = {
   guides: { label: 'Framing guides', key: 'v' },
   takeOver: { label: 'Take the camera over', key: 'x' },
   keySheet: { label: 'This sheet of keys', key: '?' },
+  // For the buttons of a stick; on a keyboard the digits do it.
+  recall1: { label: 'Recall preset 1', key: '' },
+  recall2: { label: 'Recall preset 2', key: '' },
+  recall3: { label: 'Recall preset 3', key: '' },
+  recall4: { label: 'Recall preset 4', key: '' },
+  recall5: { label: 'Recall preset 5', key: '' },
+  recall6: { label: 'Recall preset 6', key: '' },
+  recall7: { label: 'Recall preset 7', key: '' },
+  recall8: { label: 'Recall preset 8', key: '' },
   stop: { label: 'Let go of everything', key: 'escape' },
 } as const satisfies Record<string, ActionInfo>
 

@@ -47,6 +47,8 @@ const settings: fc.Arbitrary<CameraSettings> = fc.record({
   mount: fc.record({ upsideDown: fc.boolean(), mirrored: fc.boolean() }),
   limits: fc.constant(null),
   pace: fc.constant(null),
+  holdPicture: fc.constant(false),
+  alsoInMemory: fc.constant(false),
   pageUrl: fc.constantFrom(null, 'http://10.0.0.2/'),
 })
 

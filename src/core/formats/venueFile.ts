@@ -4,6 +4,7 @@
  */
 import * as v from 'valibot'
 import { CameraSettings } from '../cameras/connection'
+import { Light } from '../cameras/light'
 import { CommandSet } from '../commands/commandSet'
 import { PresetBoard, Words } from '../presets/board'
 import { Pace, Parts } from '../presets/pace'
@@ -38,7 +39,12 @@ const FilePreset = v.object({
   pinned: v.optional(v.nullable(Finite), null),
   pace: v.optional(v.nullable(Pace), null),
   parts: v.optional(v.nullable(Parts), null),
-  pose: Pose,
+  /** The camera's own memory that holds it too, from 1. */
+  memory: v.optional(v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(128))), null),
+  /** Null where the camera does not tell where it stands: it is in the camera's memory alone. */
+  pose: v.nullable(Pose),
+  /** Exposure and white balance, in the camera's own units. */
+  light: v.optional(v.nullable(Light), null),
   /** The name of its JPEG in the zip. */
   picture: v.nullable(v.pipe(v.string(), v.regex(PICTURE_NAME))),
   storedAt: v.pipe(v.string(), v.isoTimestamp()),

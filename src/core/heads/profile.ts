@@ -32,6 +32,8 @@ export const HeadProfile = v.object({
   zoomTravelPerSec: v.number(),
   focus: v.object({ near: v.number(), far: v.number() }),
   memories: v.number(),
+  /** It can hold its picture while it travels. */
+  freezes: v.optional(v.boolean(), false),
   extras: v.optional(HeadExtras),
 })
 

@@ -21,6 +21,8 @@ export interface Registration {
   dy: number
   /** Height of the correlation's peak against its mean: under about 6 nothing was found. */
   strength: number
+  /** Of the parts with structure that tell either way, the share that has moved so: 1 for a view that is shifted as a whole. */
+  agreement: number
   /** Likeness after the shift is taken out, -1..1; 1 is the same. */
   likeness: number
 }
@@ -102,6 +104,48 @@ function likeness(a: Float32Array, b: Float32Array, sx: number, sy: number): num
   return n > 8 && variance > 0 ? (n * sab - sa * sb) / Math.sqrt(variance) : 0
 }
 
+const PART = 16
+/** Less than this is no structure, the square of a difference in luma. */
+const PLAIN = 20
+/** A part tells when one of the two fits so much better. */
+const CLEARLY = 0.75
+
+/** Somebody who moves takes a part of the picture along; only a camera that was turned takes all of it. */
+function agreement(a: Float32Array, b: Float32Array, sx: number, sy: number): number {
+  let [moved, stayed] = [0, 0]
+  for (let y = 0; y + PART <= H; y += PART) {
+    for (let x = 0; x + PART <= W; x += PART) {
+      if (x + sx < 0 || y + sy < 0 || x + sx + PART > W || y + sy + PART > H) continue
+      const { misfit: still, structure } = partMisfit(a, b, x, y, 0, 0)
+      if (structure < PLAIN) continue
+      const { misfit: turned } = partMisfit(a, b, x, y, sx, sy)
+      if (turned < CLEARLY * still) moved += 1
+      else if (still < CLEARLY * turned) stayed += 1
+    }
+  }
+  return moved + stayed === 0 ? 0 : moved / (moved + stayed)
+}
+
+/** Mean square of what differs between a part and its likely place in the other, each against its own mean. */
+function partMisfit(a: Float32Array, b: Float32Array, x: number, y: number, sx: number, sy: number) {
+  let [sa, sb, saa, sbb, sab] = [0, 0, 0, 0, 0]
+  for (let dy = 0; dy < PART; dy++) {
+    for (let dx = 0; dx < PART; dx++) {
+      const [p, q] = [a[W * (y + dy) + x + dx]!, b[W * (y + dy + sy) + x + dx + sx]!]
+      sa += p
+      sb += q
+      saa += p * p
+      sbb += q * q
+      sab += p * q
+    }
+  }
+  const n = PART * PART
+  const varA = saa / n - (sa / n) ** 2
+  const varB = sbb / n - (sb / n) ** 2
+  const both = sab / n - (sa / n) * (sb / n)
+  return { misfit: varA + varB - 2 * both, structure: varA }
+}
+
 /** The same picture, moved back by whole pixels; what is not seen in it is its edge drawn on. */
 function movedBack(luma: Float32Array, sx: number, sy: number): Float32Array {
   const clamp = (x: number, most: number) => Math.max(0, Math.min(most, x))
@@ -124,6 +168,7 @@ export function register(before: Float32Array, after: Float32Array): Registratio
     dx: x / W,
     dy: y / H,
     strength: Math.max(rough.strength, fine.strength),
+    agreement: agreement(before, after, Math.round(x), Math.round(y)),
     likeness: likeness(before, after, sx, sy),
   }
 }
@@ -175,17 +220,19 @@ export type Finding =
   | { kind: 'changed' }
   /** How far what was in the middle now stands from it, -1..1 right and up. */
   | { kind: 'shifted'; u: number; v: number }
-  /** There is too little in the picture to say. */
-  | { kind: 'unclear' }
 
 /** A shift smaller than this is none, as a share of the width. */
 const STILL = 0.006
 const FOUND = 7
 const ALIKE = 0.6
 
-export function judge({ dx, dy, strength, likeness: alike }: Registration): Finding {
-  if (strength < FOUND) return alike > ALIKE ? { kind: 'matches' } : { kind: 'changed' }
+/** In fewer of its parts than this it is somebody in the picture who has moved. */
+const AS_A_WHOLE = 0.45
+
+export function judge({ dx, dy, strength, agreement: whole, likeness: alike }: Registration): Finding {
+  const same: Finding = { kind: alike > ALIKE ? 'matches' : 'changed' }
+  if (strength < FOUND) return same
   if (alike < ALIKE / 2) return { kind: 'changed' }
-  if (Math.hypot(dx, dy * (9 / 16)) < STILL) return alike > ALIKE ? { kind: 'matches' } : { kind: 'changed' }
-  return alike > ALIKE / 2 ? { kind: 'shifted', u: 2 * dx, v: -2 * dy } : { kind: 'unclear' }
+  if (Math.hypot(dx, dy * (9 / 16)) < STILL || whole < AS_A_WHOLE) return same
+  return { kind: 'shifted', u: 2 * dx, v: -2 * dy }
 }

@@ -2,6 +2,7 @@
 import * as v from 'valibot'
 import { Pace } from '../presets/pace'
 import { LivePose } from '../presets/pose'
+import { Round, RoundOrder } from '../presets/round'
 
 const Deflection = v.pipe(v.number(), v.minValue(-1), v.maxValue(1))
 const Id = v.pipe(v.string(), v.maxLength(64))
@@ -52,6 +53,8 @@ const Memory = order('memory', {
   action: v.picklist(['set', 'recall']),
   number: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(128)),
 })
+/** Lets a camera go through its presets or its own memories. */
+const StartRound = order('startRound', { camera: Id, round: RoundOrder })
 const FocusOnce = order('focusOnce', { camera: Id })
 const FocusAt = order('focusAt', Point)
 const DigitalZoom = order('digitalZoom', { camera: Id, on: v.boolean() })
@@ -77,6 +80,7 @@ export const ToServer = v.variant('t', [
   Nudge,
   ZoomAbout,
   Memory,
+  StartRound,
   FocusOnce,
   FocusAt,
   DigitalZoom,
@@ -137,6 +141,10 @@ export const Capabilities = v.object({
   subject: v.nullable(v.object({ sensitivity: v.number(), size: v.number() })),
   /** Memories of its own. */
   memories: v.number(),
+  /** It tells and takes exposure and white balance. */
+  light: v.boolean(),
+  /** It can hold its picture. */
+  freeze: v.boolean(),
   /** What it says of itself. */
   device: v.nullable(v.string()),
 })
@@ -144,7 +152,7 @@ export type Capabilities = v.InferOutput<typeof Capabilities>
 
 const TravelMessage = v.object({
   presetId: v.string(),
-  state: v.picklist(['travelling', 'arrived', 'failed', 'interrupted']),
+  state: v.picklist(['travelling', 'arrived', 'failed', 'interrupted', 'sent']),
   leftMs: v.number(),
   totalMs: v.number(),
   reason: v.nullable(v.string()),
@@ -162,6 +170,8 @@ export const FromServer = v.variant('t', [
   v.object({ t: v.literal('travel'), camera: v.string(), travel: v.nullable(TravelMessage) }),
   /** Who drives a camera, by name; null where nobody does. `mine`: it is this browser. */
   v.object({ t: v.literal('claim'), camera: v.string(), holder: v.nullable(v.string()), mine: v.boolean() }),
+  /** A camera goes through its presets or its memories. */
+  v.object({ t: v.literal('round'), camera: v.string(), round: Round }),
   /** Stored data changed: read it again. */
   v.object({ t: v.literal('changed') }),
   v.object({ t: v.literal('result'), request: v.number(), ok: v.boolean(), message: v.nullable(v.string()) }),

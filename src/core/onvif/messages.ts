@@ -1,7 +1,8 @@
 /** The ONVIF requests that we send, and what we read out of their answers. */
 import { child, children, escapeXml, type Message, type Node, textOf } from './soap'
 
-const number = (text: string): number | null => {
+/** Null where it is no number. */
+export const number = (text: string): number | null => {
   const value = Number(text)
   return text === '' || !Number.isFinite(value) ? null : value
 }
@@ -51,9 +52,6 @@ const position = (p: Position) =>
 export const absoluteMove = (profile: string, p: Position) =>
   `<tptz:AbsoluteMove>${token(profile)}<tptz:Position>${position(p)}</tptz:Position></tptz:AbsoluteMove>`
 
-export const relativeMove = (profile: string, p: Position) =>
-  `<tptz:RelativeMove>${token(profile)}<tptz:Translation>${position(p)}</tptz:Translation></tptz:RelativeMove>`
-
 export const goHome = (profile: string) => `<tptz:GotoHomePosition>${token(profile)}</tptz:GotoHomePosition>`
 
 export const getPresets = (profile: string) => `<tptz:GetPresets>${token(profile)}</tptz:GetPresets>`
@@ -72,23 +70,6 @@ export const getStreamUri = (profile: string) =>
 
 export const getSnapshotUri = (profile: string) =>
   `<trt:GetSnapshotUri><trt:ProfileToken>${escapeXml(profile)}</trt:ProfileToken></trt:GetSnapshotUri>`
-
-const source = (text: string) => `<timg:VideoSourceToken>${escapeXml(text)}</timg:VideoSourceToken>`
-
-export const getImaging = (video: string) =>
-  `<timg:GetImagingSettings>${source(video)}</timg:GetImagingSettings>`
-
-export const setFocusMode = (video: string, auto: boolean) =>
-  `<timg:SetImagingSettings>${source(video)}<timg:ImagingSettings><tt:Focus><tt:AutoFocusMode>${auto ? 'AUTO' : 'MANUAL'}</tt:AutoFocusMode></tt:Focus></timg:ImagingSettings></timg:SetImagingSettings>`
-
-/** @param speed -1..1, far positive */
-export const moveFocus = (video: string, speed: number) =>
-  `<timg:Move>${source(video)}<timg:Focus><tt:Continuous><tt:Speed>${speed.toFixed(3)}</tt:Speed></tt:Continuous></timg:Focus></timg:Move>`
-
-export const focusTo = (video: string, at: number) =>
-  `<timg:Move>${source(video)}<timg:Focus><tt:Absolute><tt:Position>${at.toFixed(6)}</tt:Position></tt:Absolute></timg:Focus></timg:Move>`
-
-export const stopFocus = (video: string) => `<timg:Stop>${source(video)}</timg:Stop>`
 
 /** UTC in ms since 1970; null where the device does not tell. */
 export function readTime({ body }: Message): number | null {
@@ -204,15 +185,6 @@ export function readStatus({ body }: Message): PtzStatus {
     zoom: number(attribute(child(at, 'Zoom'), 'x')),
     moving: moves.every((m) => m === '') ? null : moves.includes('MOVING'),
   }
-}
-
-export interface Imaging {
-  focusAuto: boolean | null
-}
-
-export function readImaging({ body }: Message): Imaging {
-  const mode = textOf(body, 'GetImagingSettingsResponse', 'ImagingSettings', 'Focus', 'AutoFocusMode')
-  return { focusAuto: mode === '' ? null : mode === 'AUTO' }
 }
 
 export const readStreamUri = ({ body }: Message) => textOf(body, 'GetStreamUriResponse', 'MediaUri', 'Uri')

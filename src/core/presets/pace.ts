@@ -46,6 +46,12 @@ export function paceText(pace: Pace | null): string {
 }
 
 /** What of a preset is recalled; the rest is left as it is. */
-export const Parts = v.object({ panTilt: v.boolean(), zoom: v.boolean(), focus: v.boolean() })
+export const Parts = v.object({
+  panTilt: v.boolean(),
+  zoom: v.boolean(),
+  focus: v.boolean(),
+  /** Exposure and white balance, where they were stored. */
+  light: v.optional(v.boolean(), true),
+})
 export type Parts = v.InferOutput<typeof Parts>
-export const ALL_PARTS: Parts = { panTilt: true, zoom: true, focus: true }
+export const ALL_PARTS: Parts = { panTilt: true, zoom: true, focus: true, light: true }

@@ -17,6 +17,8 @@ export const LivePose = v.object({
   hfovDeg: v.number(),
   power: v.boolean(),
   moving: v.boolean(),
+  /** The camera holds an older picture while it travels: what is seen is not now. */
+  held: v.boolean(),
   /** When it was true, ms since 1970 on the server's clock. */
   atMs: v.number(),
 })

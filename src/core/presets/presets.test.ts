@@ -10,6 +10,7 @@ const livePose = (change: Partial<LivePose> = {}): LivePose => ({
   hfovDeg: 30,
   power: true,
   moving: false,
+  held: false,
   atMs: 0,
   ...change,
 })
@@ -22,6 +23,15 @@ const travel = (change: Partial<Travel>): Travel => ({
   ...change,
 })
 const RANGE = 16384
+
+test('of a preset in a memory alone it is said that it was sent, and no more', () => {
+  const blind = { id: 'a', pose: null }
+  expect(standingOf(blind, null, null, RANGE)).toEqual({ kind: 'idle' })
+  expect(standingOf(blind, null, travel({ state: 'sent' }), RANGE)).toEqual({ kind: 'sent' })
+  expect(standingOf({ ...blind, id: 'b' }, livePose(), travel({ state: 'sent' }), RANGE)).toEqual({
+    kind: 'idle',
+  })
+})
 
 test('a tile says what is true', () => {
   expect(standingOf(preset, livePose(), null, RANGE)).toEqual({ kind: 'here' })

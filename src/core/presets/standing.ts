@@ -4,7 +4,8 @@ import { isHere, type LivePose, offByDeg, type PresetPose } from './pose'
 /** A recall under way or over, as the server reports it for one camera. */
 export interface Travel {
   presetId: string
-  state: 'travelling' | 'arrived' | 'failed' | 'interrupted'
+  /** `sent`: the camera took it, and does not tell where it goes. */
+  state: 'travelling' | 'arrived' | 'failed' | 'interrupted' | 'sent'
   /** Estimated ms until arrival, while travelling. */
   leftMs: number
   /** Estimated ms of the whole move. */
@@ -20,13 +21,15 @@ export type Standing =
   | { kind: 'here' }
   | { kind: 'off'; deg: number; zoomOnly: boolean }
   | { kind: 'failed'; reason: string }
+  /** Told to the camera's own memory; where it stands is not known. */
+  | { kind: 'sent' }
 
 /**
  * @param pose the camera's newest pose; null where it is not known
  * @param travel the camera's newest recall; null before the first
  */
 export function standingOf(
-  preset: { id: string; pose: PresetPose },
+  preset: { id: string; pose: PresetPose | null },
   pose: LivePose | null,
   travel: Travel | null,
   zoomRange: number,
@@ -37,6 +40,8 @@ export function standingOf(
     return { kind: 'travelling', leftMs: travel.leftMs, share: Math.min(1, Math.max(0, share)) }
   }
   if (mine && travel.state === 'failed') return { kind: 'failed', reason: travel.reason ?? 'did not arrive' }
+  if (mine && travel.state === 'sent') return { kind: 'sent' }
+  if (!preset.pose) return { kind: 'idle' }
   if (!pose) return mine ? { kind: 'unknown' } : { kind: 'idle' }
   if (!pose.moving && isHere(pose, preset.pose, zoomRange)) return { kind: 'here' }
   if (!mine) return { kind: 'idle' }

@@ -11,6 +11,7 @@ import {
 import { decodeDatagram, encodeDatagram, readControl } from './ip'
 import { isPacket } from './packet'
 import { decodeReply, encodeReply, type Reply } from './replies'
+import { lightOf, SETTINGS, settingsFor } from './settings'
 
 const hex = (bytes: Uint8Array) =>
   Buffer.from(bytes)
@@ -36,6 +37,9 @@ const GOLDEN: [string, ViscaCommand, number?][] = [
   ['81 01 04 38 03 FF', { kind: 'focusMode', auto: false }],
   ['81 01 04 18 01 FF', { kind: 'focusOnePush' }],
   ['81 01 7E 01 0A 00 02 FF', { kind: 'tallyLamp', on: true }],
+  ['81 01 04 62 02 FF', { kind: 'freeze', on: true }],
+  ['81 01 04 39 0A FF', { kind: 'set', setting: 'exposureMode', value: 0x0a }],
+  ['81 01 04 43 00 00 09 0C FF', { kind: 'set', setting: 'redGain', value: 0x9c }],
   ['81 22 FF', { kind: 'cancel', socket: 2 }],
 ]
 
@@ -82,6 +86,11 @@ const command: fc.Arbitrary<ViscaCommand> = fc.oneof(
     action: fc.constantFrom('set' as const, 'recall' as const, 'clear' as const),
     slot: int(0, 127),
   }),
+  fc.record({
+    kind: fc.constant('set' as const),
+    setting: fc.constantFrom(...SETTINGS),
+    value: int(0, 127),
+  }),
 )
 
 test('commands come back as they went, as whole packets', () => {
@@ -103,6 +112,7 @@ const answer: fc.Arbitrary<Answer> = fc.oneof(
     kind: fc.constantFrom('zoomPosition' as const, 'focusPosition' as const),
     position: int(0, 0xffff),
   }),
+  fc.record({ kind: fc.constantFrom(...SETTINGS), value: int(0, 127) }),
 )
 
 test('answers come back as they went; other replies too', () => {
@@ -122,6 +132,31 @@ test('answers come back as they went; other replies too', () => {
   ] as const) {
     expect(decodeReply(encodeReply(reply, 2))).toEqual(reply)
   }
+})
+
+test('exposure and white balance come back from the levels that they are set by', () => {
+  const level = int(0, 255)
+  const exposure = fc.record({
+    exposureMode: fc.constantFrom(0x00, 0x03, 0x0a, 0x0b, 0x0d),
+    whiteBalance: fc.constantFrom(0, 1, 2, 3, 5),
+    shutter: level,
+    iris: level,
+    gain: level,
+    bright: level,
+    redGain: level,
+    blueGain: level,
+  })
+  fc.assert(
+    fc.property(exposure, (levels) => {
+      const light = lightOf(levels)!
+      const set = settingsFor(light)
+      // A mode comes before the levels that it leaves to the hand, and no other level is touched.
+      expect(set[0]![0]).toBe('exposureMode')
+      for (const [setting, value] of set) expect(levels[setting]).toBe(value)
+      expect(lightOf({ ...levels, ...Object.fromEntries(set) })).toEqual(light)
+    }),
+  )
+  expect(lightOf({ exposureMode: 0x77 })).toBeNull()
 })
 
 test('random and mutated bytes never throw, and what is read can be written again', () => {

@@ -4,6 +4,7 @@
  * own steps. Directions are -1, 0, 1 with right, up, tele and far positive.
  */
 import { fromNibbles, fromSigned16, isPacket, TERMINATOR, toNibbles, toSigned16 } from './packet'
+import { isMode, SETTING_CODES, type Setting, settingOf } from './settings'
 
 export type Direction = -1 | 0 | 1
 
@@ -23,6 +24,9 @@ export type ViscaCommand =
   | { kind: 'focusOnePush' }
   | { kind: 'memory'; action: MemoryAction; slot: number }
   | { kind: 'tallyLamp'; on: boolean }
+  /** The camera goes on sending the picture of this moment. */
+  | { kind: 'freeze'; on: boolean }
+  | { kind: 'set'; setting: Setting; value: number }
   | { kind: 'digitalZoom'; on: boolean }
   /** Which corner of the range: up and right, or down and left; positions in the head's own steps. */
   | { kind: 'limitSet'; corner: LimitCorner; pan: number; tilt: number }
@@ -78,6 +82,12 @@ function body(c: ViscaCommand): number[] {
       return [0x01, 0x7e, 0x01, 0x0a, 0x00, onOff(c.on)]
     case 'digitalZoom':
       return [0x01, 0x04, 0x06, onOff(c.on)]
+    case 'freeze':
+      return [0x01, 0x04, 0x62, onOff(c.on)]
+    case 'set': {
+      const value = isMode(c.setting) ? [c.value & 0x7f] : [0x00, 0x00, ...toNibbles(c.value, 2)]
+      return [0x01, 0x04, SETTING_CODES[c.setting], ...value]
+    }
     case 'limitSet':
       return [0x01, 0x06, 0x07, 0x00, cornerCode(c.corner), ...toSigned16(c.pan), ...toSigned16(c.tilt)]
     case 'limitClear':
@@ -177,8 +187,16 @@ function decodeBlock(b: Uint8Array): ViscaCommand | null {
       const slot = b[5] ?? 0xff
       return lengthIs(b, 7) && action && slot < 0x80 ? { kind: 'memory', action, slot } : null
     }
-    default:
-      return null
+    case 0x62: {
+      const on = readOnOff(value)
+      return lengthIs(b, 6) && on !== null ? { kind: 'freeze', on } : null
+    }
+    default: {
+      const setting = settingOf(b[3])
+      if (!setting) return null
+      if (isMode(setting)) return lengthIs(b, 6) && value < 0x80 ? { kind: 'set', setting, value } : null
+      return lengthIs(b, 9) ? { kind: 'set', setting, value: fromNibbles(b, 6, 2) } : null
+    }
   }
 }
 

@@ -1,5 +1,6 @@
 /** VISCA inquiries and their answers, both ways. Positions are in the head's own units. */
 import { fromNibbles, fromSigned16, isPacket, TERMINATOR, toNibbles, toSigned16 } from './packet'
+import { isMode, SETTING_CODES, SETTINGS, type Setting } from './settings'
 
 export type InquiryKind =
   | 'power'
@@ -9,6 +10,7 @@ export type InquiryKind =
   | 'focusPosition'
   | 'focusMode'
   | 'version'
+  | Setting
 
 export type Answer =
   | { kind: 'power'; on: boolean }
@@ -17,9 +19,10 @@ export type Answer =
   | { kind: 'zoomPosition'; position: number }
   | { kind: 'focusPosition'; position: number }
   | { kind: 'focusMode'; auto: boolean }
+  | { kind: Setting; value: number }
   | { kind: 'version'; maker: number; model: number; rom: number; sockets: number }
 
-const CODES: Record<InquiryKind, readonly [number, number]> = {
+const CODES = {
   power: [0x04, 0x00],
   ptPosition: [0x06, 0x12],
   ptTopSpeeds: [0x06, 0x11],
@@ -27,7 +30,10 @@ const CODES: Record<InquiryKind, readonly [number, number]> = {
   focusPosition: [0x04, 0x48],
   focusMode: [0x04, 0x38],
   version: [0x00, 0x02],
-}
+  ...(Object.fromEntries(
+    SETTINGS.map((setting) => [setting, [0x04, SETTING_CODES[setting]]]),
+  ) as unknown as Record<Setting, readonly [number, number]>),
+} satisfies Record<InquiryKind, readonly [number, number]>
 
 export function encodeInquiry(kind: InquiryKind, address = 1): Uint8Array {
   return Uint8Array.of(0x80 | address, 0x09, ...CODES[kind], TERMINATOR)
@@ -58,6 +64,8 @@ function answerBody(a: Answer): number[] {
       const pair = (v: number) => [(v >> 8) & 0x7f, v & 0x7f]
       return [...pair(a.maker), ...pair(a.model), ...pair(a.rom), a.sockets]
     }
+    default:
+      return isMode(a.kind) ? [a.value] : [0x00, 0x00, ...toNibbles(a.value, 2)]
   }
 }
 
@@ -91,5 +99,8 @@ export function decodeAnswer(kind: InquiryKind, b: Uint8Array): Answer | null {
       const pair = (i: number) => (b[i]! << 8) | b[i + 1]!
       return { kind, maker: pair(2), model: pair(4), rom: pair(6), sockets: b[8]! }
     }
+    default:
+      if (isMode(kind)) return values === 1 ? { kind, value: b[2]! } : null
+      return values === 4 ? { kind, value: fromNibbles(b, 4, 2) } : null
   }
 }

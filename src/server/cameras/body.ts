@@ -2,6 +2,7 @@
  * One device behind one link. A camera is made of one of these, or, as a rig, of two. Each protocol is
  * one implementation; what is the same for all (travels, poses as a whole, notices) is in OneCamera.
  */
+import type { Light } from '../../core/cameras/light'
 import type { Capabilities, Health } from '../../core/live/messages'
 import type { Bounds, Speeds } from '../../core/stick/speeds'
 import type { CameraResult, MemoryAction, SubjectOrder } from './camera'
@@ -14,12 +15,16 @@ export interface Reading {
   zoom: number | null
   focusAuto: boolean | null
   focus: number | null
+  /** When the focus was true, ms on the driver's clock. */
+  focusAtMs: number
   power: boolean | null
   panTiltMoving: boolean
   zoomMoving: boolean
   /** When pan and tilt, or zoom, were true, ms on the driver's clock. */
   panTiltAtMs: number
   zoomAtMs: number
+  /** A recall of one of its memories is still under way, as far as the device tells. */
+  running: boolean
 }
 
 export const NOTHING_READ: Reading = {
@@ -28,11 +33,13 @@ export const NOTHING_READ: Reading = {
   zoom: null,
   focusAuto: null,
   focus: null,
+  focusAtMs: Number.NEGATIVE_INFINITY,
   power: null,
   panTiltMoving: false,
   zoomMoving: false,
   panTiltAtMs: 0,
   zoomAtMs: 0,
+  running: false,
 }
 
 /** Where to go; what is left out stays as it is. */
@@ -74,6 +81,11 @@ export interface Body {
   focusAt(x: number, y: number): Promise<CameraResult>
   setDigitalZoom(on: boolean): Promise<CameraResult>
   followSubject(order: SubjectOrder): Promise<CameraResult>
+  /** Exposure and white balance; null where the device does not tell in time. */
+  readLight(timeoutMs: number): Promise<Light | null>
+  setLight(light: Light): Promise<CameraResult>
+  /** Whether the device goes on sending the picture of this moment. */
+  freeze(on: boolean): Promise<CameraResult>
   /** Tells the device itself the range in which it may be driven, where it can be told. */
   keepWithin(bounds: Bounds, limited: boolean): void
   /** Reads all again at the next moment. */

@@ -1,5 +1,6 @@
 /** What the rest of the server sees of a camera, whatever links and protocols are behind it. */
 import type { Mount } from '../../core/cameras/connection'
+import type { Light } from '../../core/cameras/light'
 import type { HeadProfile } from '../../core/heads/profile'
 import type { Capabilities, Health } from '../../core/live/messages'
 import type { Box } from '../../core/optics/aim'
@@ -13,13 +14,25 @@ export const STICKS_AT_REST: Push = { pan: 0, tilt: 0, zoom: 0, focus: 0 }
 export interface CameraTuning {
   mount: Mount
   limits: Limits
+  /** It is to hold its picture while it travels. */
+  hold: boolean
 }
 
-/** How a preset is gone to, and what of it. */
-export interface RecallHow {
+/** What is gone to, how, and what of it. */
+export interface Recall {
+  /** The preset's id, under which the travel is reported. */
+  id: string
+  pose: PresetPose
+  /** Exposure and white balance; null where none were stored. */
+  light: Light | null
   pace: Pace
   parts: Parts
+  /** The camera holds its picture while it travels, where it can. */
+  hold: boolean
 }
+
+/** A pose at rest. `focused`: the focus stood still as well. */
+export type RestingPose = LivePose & { focused: boolean }
 
 export type MemoryAction = 'set' | 'recall'
 
@@ -30,7 +43,8 @@ export interface SubjectOrder {
   size: number
 }
 
-export type CameraResult = { ok: true } | { ok: false; message: string }
+/** `refused`: the camera answered that it does not do this now; all else left it in doubt. */
+export type CameraResult = { ok: true } | { ok: false; message: string; refused?: boolean }
 
 export const DONE: CameraResult = { ok: true }
 
@@ -44,6 +58,8 @@ export interface CameraEvents {
 
 export interface Camera {
   readonly profile: HeadProfile
+  /** The span of its zoom, for tolerances, in the lens's own units. */
+  readonly zoomRange: number
   readonly pose: LivePose | null
   readonly health: Health
   readonly travel: Travel | null
@@ -73,12 +89,21 @@ export interface Camera {
   /** A head that keeps a subject in the picture by itself. */
   followSubject(order: SubjectOrder): Promise<CameraResult>
   /** Starts to travel to a preset. Refused at once where the camera does not answer. */
-  recall(presetId: string, pose: PresetPose, how: RecallHow): Promise<CameraResult>
+  recall(recall: Recall): Promise<CameraResult>
+  /** Recalls a preset that is kept in the camera's own memory alone. */
+  recallMemory(presetId: string, number: number): Promise<CameraResult>
+  /** Is a recall of a memory still under way, as far as the camera tells? */
+  readonly memoryRuns: boolean
+  /** Exposure and white balance as they are now; null where it does not tell. */
+  light(): Promise<Light | null>
   setFocusMode(auto: boolean): Promise<CameraResult>
   setPower(on: boolean): Promise<CameraResult>
   home(): Promise<CameraResult>
-  /** A pose read after this call with the camera at rest; null where it did not come in time. */
-  restingPose(timeoutMs: number): Promise<LivePose | null>
+  /**
+   * A pose read after this call with the camera at rest and, where its focus is automatic, the focus too;
+   * without the focus when the time is over, null where it did not come to rest.
+   */
+  restingPose(timeoutMs: number): Promise<RestingPose | null>
   close(): Promise<void>
 }
 

@@ -16,6 +16,8 @@ const NONE: Capabilities = {
   digitalZoom: false,
   subject: null,
   memories: 0,
+  light: false,
+  freeze: false,
   device: null,
 }
 
@@ -53,6 +55,9 @@ export class MissingBody implements Body {
   focusAt = () => this.refuse()
   setDigitalZoom = () => this.refuse()
   followSubject = () => this.refuse()
+  readLight = async () => null
+  setLight = () => this.refuse()
+  freeze = () => this.refuse()
   readSoon(): void {}
   async close(): Promise<void> {}
 }

@@ -1,18 +1,33 @@
 /** The driver against a camera that answers from memory, with a clock moved by hand. */
+
+import type { Light } from '../../core/cameras/light'
 import { headProfile } from '../../core/heads/registry'
 import { ALL_PARTS, QUICK } from '../../core/presets/pace'
 import type { LivePose, PresetPose } from '../../core/presets/pose'
+import { NO_LIMITS } from '../../core/stick/speeds'
 import { decodeCommand, type ViscaCommand } from '../../core/visca/commands'
 import { FramedSession } from '../../core/visca/framedSession'
 import { type Answer, decodeInquiry, encodeAnswer } from '../../core/visca/inquiries'
 import { decodeDatagram, encodeDatagram, RESET_SEQUENCE } from '../../core/visca/ip'
 import { encodeReply } from '../../core/visca/replies'
+import type { Levels, Setting } from '../../core/visca/settings'
 import type { Link } from '../links/link'
-import { STICKS_AT_REST } from './camera'
+import { type Recall, type RestingPose, STICKS_AT_REST } from './camera'
 import { HandClock } from './handClock'
 import { OneCamera } from './oneCamera'
 import { ViscaBody } from './visca/viscaBody'
 import { OwnPort } from './visca/viscaPort'
+
+const LEVELS: Required<Levels> = {
+  whiteBalance: 5,
+  exposureMode: 3,
+  redGain: 90,
+  blueGain: 91,
+  shutter: 7,
+  iris: 11,
+  gain: 2,
+  bright: 16,
+}
 
 /** Answers at once; its pose is what the test says. */
 class ScriptedCamera implements Link {
@@ -21,8 +36,12 @@ class ScriptedCamera implements Link {
   tilt = 0
   zoom = 0
   power = true
+  focus = 0x2000
+  readonly levels: Required<Levels> = { ...LEVELS }
   mute = false
   onCommand: (c: ViscaCommand) => void = () => {}
+  /** Commands that get lost on the way. */
+  deaf: (c: ViscaCommand) => boolean = () => false
   private receive: (bytes: Uint8Array) => void = () => {}
 
   onReceive(listener: (bytes: Uint8Array) => void) {
@@ -43,6 +62,7 @@ class ScriptedCamera implements Link {
     } else if (type === 'inquiry') reply(encodeAnswer(this.answer(decodeInquiry(payload)!)))
     else {
       const command = decodeCommand(payload)!
+      if (this.deaf(command)) return
       this.commands.push(command)
       this.onCommand(command)
       reply(encodeReply({ kind: 'ack', socket: 1 }))
@@ -54,7 +74,8 @@ class ScriptedCamera implements Link {
     if (kind === 'zoomPosition') return { kind, position: this.zoom }
     if (kind === 'power') return { kind, on: this.power }
     if (kind === 'focusMode') return { kind, auto: true }
-    return { kind: 'focusPosition', position: 0x2000 }
+    if (kind in this.levels) return { kind: kind as Setting, value: this.levels[kind as Setting] }
+    return { kind: 'focusPosition', position: this.focus }
   }
 }
 
@@ -87,7 +108,15 @@ function setUp() {
 }
 
 const preset: PresetPose = { panDeg: 20, tiltDeg: -10, zoom: 8000, focusAuto: true, focus: null }
-const QUICKLY = { pace: QUICK, parts: ALL_PARTS }
+const to = (pose: PresetPose, change: Partial<Recall> = {}): Recall => ({
+  id: 'p',
+  pose,
+  light: null,
+  pace: QUICK,
+  parts: ALL_PARTS,
+  hold: false,
+  ...change,
+})
 const right = { ...STICKS_AT_REST, pan: 1 }
 
 test('it reads the pose, drives on change only, and stops', async () => {
@@ -134,7 +163,7 @@ test('zoomed in, the same stick drives slower', async () => {
 test('a recall travels, arrives, and tells how far it is', async () => {
   const { clock, wire, camera } = setUp()
   await clock.run(500)
-  const going = camera.recall('p', preset, QUICKLY)
+  const going = camera.recall(to(preset))
   expect(camera.travel).toMatchObject({ state: 'travelling', presetId: 'p' })
   Object.assign(wire, { pan: 800, zoom: 4000 })
   await clock.run(200)
@@ -149,11 +178,11 @@ test('a recall travels, arrives, and tells how far it is', async () => {
 test('a head that stops short is told as not reached; a stick interrupts', async () => {
   const { clock, wire, camera } = setUp()
   await clock.run(500)
-  void camera.recall('p', preset, QUICKLY)
+  void camera.recall(to(preset))
   wire.pan = 700
   await clock.run(3000)
   expect(camera.travel).toMatchObject({ state: 'failed', reason: expect.stringContaining('short') })
-  void camera.recall('p', preset, QUICKLY)
+  void camera.recall(to(preset))
   camera.drive(right)
   expect(camera.travel).toMatchObject({ state: 'interrupted' })
 })
@@ -165,7 +194,7 @@ test('silent: no pose is claimed, a recall is refused at once and does not fire 
   await clock.run(4000)
   expect(camera.health).toMatchObject({ state: 'silent', advice: expect.stringContaining('cable') })
   expect(seen.poses.at(-1)).toBeNull()
-  expect(await camera.recall('p', preset, QUICKLY)).toMatchObject({ ok: false })
+  expect(await camera.recall(to(preset))).toMatchObject({ ok: false })
   wire.mute = false
   wire.pan = 400
   await clock.run(2000)
@@ -194,7 +223,7 @@ test('a recall that takes the place of an unanswered stop does not lose the stop
   await clock.run(50)
   wire.mute = true
   camera.drive(STICKS_AT_REST)
-  void camera.recall('p', preset, QUICKLY)
+  void camera.recall(to(preset))
   await clock.run(5000)
   expect(camera.travel).toMatchObject({ state: 'failed' })
   wire.mute = false
@@ -225,7 +254,7 @@ test('standby is told, and refuses a recall in words', async () => {
   wire.power = false
   await clock.run(2500)
   expect(camera.health.state).toBe('standby')
-  expect(await camera.recall('p', preset, QUICKLY)).toEqual({
+  expect(await camera.recall(to(preset))).toEqual({
     ok: false,
     message: expect.stringContaining('standby'),
   })
@@ -244,4 +273,109 @@ test('a resting pose waits for the head, and gives up while it moves', async () 
   void camera.restingPose(1000).then((p) => (pose = p))
   await clock.run(600)
   expect(pose?.panDeg).toBeCloseTo(wire.pan / 80, 6)
+})
+
+test('a resting pose waits until the automatics have found their focus', async () => {
+  const { clock, wire, camera } = setUp()
+  await clock.run(500)
+  let pose: RestingPose | null | undefined
+  void camera.restingPose(2500).then((p) => (pose = p))
+  for (let i = 0; i < 12; i++) {
+    wire.focus += 200
+    await clock.run(50)
+  }
+  expect(pose).toBeUndefined()
+  await clock.run(400)
+  expect(pose).toMatchObject({ focus: wire.focus, focused: true })
+  // One that never finds it does not keep a store for ever.
+  void camera.restingPose(800).then((p) => (pose = p))
+  for (let i = 0; i < 20; i++) {
+    wire.focus += 200
+    await clock.run(50)
+  }
+  expect(pose).toMatchObject({ focused: false })
+})
+
+describe('a picture that is held', () => {
+  const frozen = (wire: { commands: ViscaCommand[] }) =>
+    wire.commands.flatMap((c) => (c.kind === 'freeze' ? [c.on] : []))
+
+  test('before the head moves, until it has arrived', async () => {
+    const { clock, wire, camera } = setUp()
+    await clock.run(500)
+    void camera.recall(to(preset, { hold: true }))
+    await clock.run(200)
+    expect(wire.commands.map((c) => c.kind)).toEqual(['freeze', 'ptAbsolute', 'zoomTo'])
+    expect(camera.pose?.held).toBe(true)
+    Object.assign(wire, { pan: 1600, tilt: -800, zoom: 8000 })
+    await clock.run(1000)
+    expect(frozen(wire)).toEqual([true, false])
+    expect(camera.pose?.held).toBe(false)
+  })
+
+  test('a hand lets it run; an order that got lost is sent again', async () => {
+    const { clock, wire, camera } = setUp()
+    await clock.run(500)
+    void camera.recall(to(preset, { hold: true }))
+    await clock.run(100)
+    wire.deaf = (c) => c.kind === 'freeze'
+    camera.drive(right)
+    await clock.run(6000)
+    expect(camera.pose?.held).toBe(true)
+    wire.deaf = () => false
+    await clock.run(4000)
+    expect(frozen(wire)).toEqual([true, false])
+    expect(camera.pose?.held).toBe(false)
+  })
+
+  test('a server that starts anew lets run what an earlier one may have held', async () => {
+    const { clock, wire, camera } = setUp()
+    camera.configure({
+      mount: { upsideDown: false, mirrored: false },
+      limits: NO_LIMITS,
+      hold: true,
+    })
+    await clock.run(3000)
+    expect(frozen(wire)).toEqual([false])
+    expect(camera.pose?.held).toBe(false)
+  })
+})
+
+test('exposure and white balance are read, and set again in an order that the camera takes', async () => {
+  const { clock, wire, camera } = setUp()
+  await clock.run(500)
+  let light: Light | null = null
+  void camera.light().then((read) => (light = read))
+  await clock.run(300)
+  expect(light).toEqual({
+    exposure: { mode: 'manual', shutter: 7, iris: 11, gain: 2, bright: null },
+    whiteBalance: { mode: 'manual', red: 90, blue: 91 },
+  })
+  void camera.recall(to(preset, { light, parts: { ...ALL_PARTS, focus: false } }))
+  await clock.run(500)
+  const set = wire.commands.flatMap((c) => (c.kind === 'set' ? [[c.setting, c.value]] : []))
+  expect(set).toEqual([
+    ['exposureMode', 3],
+    ['shutter', 7],
+    ['iris', 11],
+    ['gain', 2],
+    ['whiteBalance', 5],
+    ['redGain', 90],
+    ['blueGain', 91],
+  ])
+  wire.commands.length = 0
+  void camera.recall(to(preset, { light, parts: { ...ALL_PARTS, light: false } }))
+  await clock.run(500)
+  expect(wire.commands.some((c) => c.kind === 'set')).toBe(false)
+})
+
+test("a recall of the camera's own memory claims no arrival, and a hand ends the claim that it was sent", async () => {
+  const { clock, wire, camera } = setUp()
+  await clock.run(500)
+  void camera.recallMemory('p', 7)
+  await clock.run(100)
+  expect(wire.commands).toEqual([{ kind: 'memory', action: 'recall', slot: 6 }])
+  expect(camera.travel).toMatchObject({ presetId: 'p', state: 'sent' })
+  camera.drive(right)
+  expect(camera.travel).toBeNull()
 })

@@ -1,8 +1,9 @@
 /** A camera made of one body, or of several that do different parts of it. */
 import { UPRIGHT } from '../../core/cameras/connection'
+import type { Light } from '../../core/cameras/light'
 import { turnedPose } from '../../core/cameras/mount'
 import type { HeadProfile } from '../../core/heads/profile'
-import { type Capabilities, type Health, isUsable, type LinkState } from '../../core/live/messages'
+import { type Capabilities, type Health, isUsable } from '../../core/live/messages'
 import { aimAt, type Box, frameBox, nudged, type PanTilt, zoomedAbout } from '../../core/optics/aim'
 import { createLens, type Lens } from '../../core/optics/lens'
 import type { View } from '../../core/optics/sphere'
@@ -25,19 +26,16 @@ import type {
   CameraResult,
   CameraTuning,
   MemoryAction,
-  RecallHow,
+  Recall,
+  RestingPose,
   SubjectOrder,
 } from './camera'
 import { CANNOT, DONE } from './camera'
 import type { Clock } from './clock'
+import { answers, joinedCapabilities, joinedHealth, joinedPose, type Parts } from './joined'
+import { PictureHold } from './pictureHold'
 import { Steering } from './steering'
 import { TravelWatch } from './travelWatch'
-
-/** Which body does what; the same one may stand for all. */
-export interface Parts {
-  head: Body
-  lens: Body
-}
 
 /** What is left free around a box that is framed, as a share of it on each side. */
 const FRAME_MARGIN = 0
@@ -48,19 +46,13 @@ const NOT_KNOWN: CameraResult = {
   message: 'It is not known where this camera stands: it does not tell, or has not yet.',
 }
 const HEALTH_EVERY_MS = 1000
+const LIGHT_WITHIN_MS = 1500
+/** A focus that did not change for so long stands still, ms. */
+const FOCUS_RESTS_MS = 130
+/** So long after the head has come to rest the automatics may still begin to search, ms. */
+const FOCUS_BEGINS_MS = 450
 const SAME_NOTICE_MS = 3000
 const STANDBY = 'The camera is in standby. Switch it on first.'
-
-/** From the worst to the best: of two parts the worse one is told. */
-const WORST_FIRST: readonly LinkState[] = [
-  'refused',
-  'silent',
-  'connecting',
-  'standby',
-  'slow',
-  'unheard',
-  'ready',
-]
 
 /** The nearest angle within a range; of full turns that are the same, the one that lies within. */
 function nearestWithin(deg: number, { min, max }: Range): number {
@@ -74,11 +66,17 @@ export class OneCamera implements Camera {
   private readonly bodies: readonly Body[]
   private readonly one: boolean
   private readonly steering: Steering
-  private tuning: CameraTuning = { mount: UPRIGHT, limits: NO_LIMITS }
+  private tuning: CameraTuning = { mount: UPRIGHT, limits: NO_LIMITS, hold: false }
   private digital = false
   /** Where the last notch of a wheel leads. */
   private zooming: { atMs: number; view: View | null } = { atMs: Number.NEGATIVE_INFINITY, view: null }
   private watch: TravelWatch | null = null
+  /** A recall of the camera's own memory, of which it is not seen where it ends. */
+  private sent: Travel | null = null
+  private readonly pictureHold: PictureHold
+  /** When it was last seen to move, and its focus to change. */
+  private movedAtMs = Number.NEGATIVE_INFINITY
+  private focusedAtMs = Number.NEGATIVE_INFINITY
   private lastHealth = ''
   private lastCapabilities = ''
   private lastNotice = { text: '', atMs: 0 }
@@ -108,6 +106,10 @@ export class OneCamera implements Camera {
       },
       clock,
     )
+    this.pictureHold = new PictureHold(
+      (on) => parts.lens.freeze(on),
+      () => this.update(),
+    )
     this.bodies = this.one ? [parts.head] : [parts.head, parts.lens]
     for (const body of this.bodies) {
       body.listen({
@@ -123,47 +125,28 @@ export class OneCamera implements Camera {
   }
 
   get travel(): Travel | null {
-    return this.watch?.travel ?? null
+    return this.watch?.travel ?? this.sent
+  }
+
+  get zoomRange(): number {
+    return this.lens.tele - this.lens.wide
   }
 
   get capabilities(): Capabilities {
-    const { head, lens } = this.parts
-    if (this.one) return head.capabilities
-    const [h, l] = [head.capabilities, lens.capabilities]
-    return {
-      panTilt: h.panTilt,
-      zoom: l.zoom,
-      focus: l.focus,
-      focusMode: l.focusMode,
-      position: h.position && l.position,
-      power: h.power || l.power,
-      home: h.home,
-      onePush: l.onePush,
-      focusAt: l.focusAt,
-      digitalZoom: l.digitalZoom,
-      subject: null,
-      memories: 0,
-      device: [h.device, l.device].filter(Boolean).join(' with ') || null,
-    }
+    return joinedCapabilities(this.parts)
   }
 
   get health(): Health {
-    const { head, lens } = this.parts
-    if (this.one) return head.health
-    const [h, l] = [head.health, lens.health]
-    const worse = WORST_FIRST.indexOf(l.state) < WORST_FIRST.indexOf(h.state) ? l : h
-    const part = worse === l ? 'Lens' : 'Head'
-    return {
-      ...worse,
-      advice: worse.advice && `${part}: ${worse.advice}`,
-      roundTripMs: h.roundTripMs === null ? l.roundTripMs : Math.max(h.roundTripMs, l.roundTripMs ?? 0),
-      loss: Math.max(h.loss, l.loss),
-      reconnects: h.reconnects + l.reconnects,
-    }
+    return joinedHealth(this.parts)
+  }
+
+  get memoryRuns(): boolean {
+    return this.parts.head.reading.running
   }
 
   configure(tuning: CameraTuning): void {
     const before = this.tuning.limits
+    if (tuning.hold && !this.tuning.hold) this.pictureHold.suspect()
     this.tuning = tuning
     const { limits } = tuning
     const changed = JSON.stringify(before) !== JSON.stringify(limits)
@@ -258,7 +241,7 @@ export class OneCamera implements Camera {
     })
   }
 
-  async recall(presetId: string, stored: PresetPose, { pace, parts }: RecallHow): Promise<CameraResult> {
+  async recall({ id, pose: stored, light, pace, parts, hold }: Recall): Promise<CameraResult> {
     // What of it is left alone stays as it is, and counts as reached.
     const pose = { ...stored, ...this.keptAlone(stored, parts) }
     const refusal = this.refusal() ?? this.beyond(pose)
@@ -267,8 +250,11 @@ export class OneCamera implements Camera {
     const { pose: from, lens } = this
     const zoomLog = from ? Math.log(lens.focalMm(pose.zoom) / lens.focalMm(from.zoom)) : 0
     const seconds = secondsOf(pace, from, pose, zoomLog)
-    const watch = new TravelWatch(presetId, pose, from, this.profile, this.clock.now(), seconds)
+    const watch = new TravelWatch(id, pose, from, this.profile, this.clock.now(), seconds)
     this.watch = watch
+    this.sent = null
+    if (hold && this.capabilities.freeze) this.pictureHold.start()
+    else this.pictureHold.end()
     const glides = seconds !== null && parts.zoom && this.parts.lens.zoomsApart
     const goal: Goal = {}
     if (parts.panTilt) Object.assign(goal, { panDeg: pose.panDeg, tiltDeg: pose.tiltDeg })
@@ -278,8 +264,24 @@ export class OneCamera implements Camera {
     if (glides) this.steering.glideTo(pose.zoom, seconds, () => void this.travelTo({ zoom: pose.zoom }))
     this.tellTravel()
     const result = await this.travelTo(goal)
-    if (!result.ok && this.watch === watch && watch.fail(result.message)) this.tellTravel()
+    if (!result.ok && this.watch === watch && watch.fail(result.message)) this.travelChanged()
+    if (result.ok && light && parts.light) void this.restoreLight(light)
     return result
+  }
+
+  recallMemory(presetId: string, number: number): Promise<CameraResult> {
+    return this.asked(async () => {
+      const result = await this.memory('recall', number)
+      if (!result.ok) return result
+      this.watch = null
+      this.sent = { presetId, state: 'sent', leftMs: 0, totalMs: 0, reason: null }
+      this.tellTravel()
+      return result
+    })
+  }
+
+  light(): Promise<Light | null> {
+    return this.capabilities.light ? this.parts.lens.readLight(LIGHT_WITHIN_MS) : Promise.resolve(null)
   }
 
   setFocusMode(auto: boolean): Promise<CameraResult> {
@@ -301,14 +303,16 @@ export class OneCamera implements Camera {
     return this.parts.head.home()
   }
 
-  async restingPose(timeoutMs: number): Promise<LivePose | null> {
+  async restingPose(timeoutMs: number): Promise<RestingPose | null> {
     const since = this.clock.now()
+    let resting: LivePose | null = null
     while (this.clock.now() - since < timeoutMs && !this.closed) {
-      if (this.restingSince(since) && this.pose) return this.pose
+      resting = this.restingSince(since) ? this.pose : null
+      if (resting && this.focusStands(resting, since)) return { ...resting, focused: true }
       for (const body of this.bodies) body.readSoon()
       await new Promise<void>((resolve) => this.clock.after(20, resolve))
     }
-    return null
+    return resting && { ...resting, focused: false }
   }
 
   async close(): Promise<void> {
@@ -324,7 +328,10 @@ export class OneCamera implements Camera {
 
   /** A hand, or an order of another kind, takes the place of a recall. */
   private interrupt(): void {
-    if (this.watch?.interrupt()) this.tellTravel()
+    if (this.watch?.interrupt()) this.travelChanged()
+    if (!this.sent) return
+    this.sent = null
+    this.tellTravel()
   }
 
   private async asked(order: () => Promise<CameraResult>): Promise<CameraResult> {
@@ -431,6 +438,22 @@ export class OneCamera implements Camera {
     return { ok: false, message: advice ?? 'The camera is not ready yet, so nothing was sent.' }
   }
 
+  private async restoreLight(light: Light): Promise<void> {
+    const result = await this.parts.lens.setLight(light)
+    if (!result.ok) this.tellNotice(`Exposure and white balance were not all set: ${result.message}`)
+  }
+
+  /** The automatics wait a little before they begin to search. */
+  private focusStands(pose: LivePose, since: number): boolean {
+    if (!pose.focusAuto || pose.focus === null) return true
+    const now = this.clock.now()
+    return (
+      this.parts.lens.reading.focusAtMs > since + FOCUS_RESTS_MS &&
+      now - this.focusedAtMs > FOCUS_RESTS_MS &&
+      now - this.movedAtMs > FOCUS_BEGINS_MS
+    )
+  }
+
   private restingSince(atMs: number): boolean {
     const head = this.parts.head.reading
     const lens = this.parts.lens.reading
@@ -438,35 +461,27 @@ export class OneCamera implements Camera {
     return head.panTiltAtMs > atMs && lens.zoomAtMs > atMs
   }
 
-  /** Null until all of it has been read once. */
-  private assemble(): LivePose | null {
-    const { head, lens } = this.parts
-    const [h, l] = [head.reading, lens.reading]
-    const focusAuto = l.focusAuto ?? (lens.capabilities.focusMode ? null : true)
-    if (h.panDeg === null || h.tiltDeg === null || l.zoom === null || focusAuto === null) return null
-    return {
-      panDeg: h.panDeg,
-      tiltDeg: h.tiltDeg,
-      zoom: l.zoom,
-      focusAuto,
-      focus: l.focus,
-      hfovDeg: this.lens.hfovDeg(l.zoom),
-      power: h.power !== false && l.power !== false,
-      moving: h.panTiltMoving || l.zoomMoving,
-      atMs: Math.round(h.panTiltAtMs + this.clock.wall() - this.clock.now()),
-    }
+  private update(): void {
+    const { health } = this
+    const hears = answers(health)
+    // A camera that fell silent: nothing that was true of it is claimed any longer.
+    if (!hears && this.watch?.fail(health.advice ?? 'The camera stopped answering.')) this.travelChanged()
+    if (!hears && this.sent) this.interrupt()
+    const before = this.pose
+    const { lens, clock } = this
+    const joined = hears ? joinedPose(this.parts, lens.hfovDeg, clock.wall() - clock.now()) : null
+    this.pose = joined && { ...joined, held: this.pictureHold.held }
+    if (this.pose?.moving) this.movedAtMs = clock.now()
+    if (this.pose?.focus !== before?.focus) this.focusedAtMs = clock.now()
+    if (this.pose || before) this.events.pose(this.pose)
+    if (this.pose && this.watch?.see(this.pose, clock.now())) this.travelChanged()
+    if (before?.power !== this.pose?.power) this.tellHealth()
   }
 
-  private update(): void {
-    const { state } = this.health
-    const answers = isUsable(state) || state === 'standby'
-    // A camera that fell silent: nothing that was true of it is claimed any longer.
-    if (!answers && this.watch?.fail(this.health.advice ?? 'The camera stopped answering.')) this.tellTravel()
-    const before = this.pose
-    this.pose = answers ? this.assemble() : null
-    if (this.pose || before) this.events.pose(this.pose)
-    if (this.pose && this.watch?.see(this.pose, this.clock.now())) this.tellTravel()
-    if (before?.power !== this.pose?.power) this.tellHealth()
+  /** Its figures changed, or it is over. */
+  private travelChanged(): void {
+    if (this.watch?.travel.state !== 'travelling') this.pictureHold.end()
+    this.tellTravel()
   }
 
   private tellNotice(text: string): void {
@@ -493,6 +508,7 @@ export class OneCamera implements Camera {
   private healthTick(): void {
     if (this.closed) return
     this.tellHealth()
+    if (isUsable(this.health.state)) this.pictureHold.check()
     this.cancelHealth = this.clock.after(HEALTH_EVERY_MS, () => this.healthTick())
   }
 }

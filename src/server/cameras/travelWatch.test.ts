@@ -10,6 +10,7 @@ const at = (panDeg: number, moving: boolean): LivePose => ({
   hfovDeg: 60,
   power: true,
   moving,
+  held: false,
   atMs: 0,
 })
 

@@ -5,6 +5,7 @@ import type { WebSocket } from 'ws'
 import { type FromServer, ToServer } from '../../core/live/messages'
 import { type Pace, QUICK } from '../../core/presets/pace'
 import type { LivePose } from '../../core/presets/pose'
+import type { Round, RoundOrder } from '../../core/presets/round'
 import type { Camera, CameraResult } from '../cameras/camera'
 import { realClock } from '../cameras/clock'
 import type { Fleet } from '../fleet'
@@ -18,6 +19,14 @@ const GATHER_MS = 20
 /** A browser this far behind gets poses no more until it has caught up, bytes. */
 const BEHIND_BYTES = 256 * 1024
 
+/** What the sockets need of the rounds. */
+interface RoundsHere {
+  readonly all: readonly [string, Round][]
+  start(camera: string, order: RoundOrder): string | null
+  /** Somebody moves this camera now. */
+  handOn(camera: string): void
+}
+
 /** One page, as its claims and its orders know it. */
 interface Browser extends Holder {
   person: string
@@ -26,7 +35,7 @@ interface Browser extends Holder {
 }
 
 type Order = Extract<ToServer, { request: number }>
-type CameraOrder = Exclude<Order, { t: 'recall' }>
+type CameraOrder = Exclude<Order, { t: 'recall' | 'startRound' }>
 
 function carryOut(camera: Camera, message: CameraOrder): Promise<CameraResult> {
   switch (message.t) {
@@ -75,6 +84,7 @@ export class LiveHub {
   constructor(
     private readonly fleet: () => Fleet,
     private readonly catalogue: Catalogue,
+    private readonly rounds: () => RoundsHere,
   ) {
     this.heartbeat = setInterval(() => this.ping(), PING_EVERY_MS)
   }
@@ -126,6 +136,7 @@ export class LiveHub {
       const holder = this.claims.holderOf(row.id)
       if (holder) tell({ t: 'claim', camera: row.id, holder: holder.name(), mine: false })
     }
+    for (const [camera, round] of this.rounds().all) tell({ t: 'round', camera, round })
   }
 
   close(): void {
@@ -158,8 +169,9 @@ export class LiveHub {
         const { camera, pan, tilt, zoom, focus } = message
         const rest = pan === 0 && tilt === 0 && zoom === 0 && focus === 0
         // Letting go is always allowed: it stops no one else.
-        if (rest ? this.claims.holderOf(camera) === browser : this.claims.take(camera, browser))
-          deadMan.stick(camera, { pan, tilt, zoom, focus })
+        if (rest ? this.claims.holderOf(camera) !== browser : !this.claims.take(camera, browser)) return
+        deadMan.stick(camera, { pan, tilt, zoom, focus })
+        if (!rest) this.rounds().handOn(camera)
         return
       }
       case 'finger':
@@ -191,6 +203,7 @@ export class LiveHub {
     const { camera: id, phase, u, v } = message
     const camera = this.fleet().get(id)?.camera
     if (!camera || !this.claims.take(id, browser)) return
+    this.rounds().handOn(id)
     if (phase === 'up') {
       browser.deadMan.lifted(id)
       camera.moveFinger(u, v)
@@ -208,6 +221,11 @@ export class LiveHub {
     if (!member)
       return Promise.resolve({ ok: false, message: 'This camera is switched off in the desk, or gone.' })
     if (!this.claims.take(message.camera, browser)) return Promise.resolve(this.heldBy(message.camera))
+    if (message.t === 'startRound') {
+      const problem = this.rounds().start(message.camera, message.round)
+      return Promise.resolve(problem ? { ok: false, message: problem } : { ok: true })
+    }
+    this.rounds().handOn(message.camera)
     return carryOut(member.camera, message)
   }
 
@@ -224,7 +242,20 @@ export class LiveHub {
     if (!member) return { ok: false, message: 'Its camera is not in the list any more.' }
     if (!this.claims.take(cameraId, holder)) return this.heldBy(cameraId)
     const own = preset.pace ?? member.row.pace ?? QUICK
-    return member.camera.recall(preset.id, preset.pose, { pace: pace ?? own, parts: preset.parts })
+    this.rounds().handOn(cameraId)
+    const { id, pose, light, parts, memory } = preset
+    if (!pose) {
+      if (memory === null)
+        return { ok: false, message: 'Nothing is known of this preset but its name. Store it anew.' }
+      return member.camera.recallMemory(id, memory)
+    }
+    const hold = member.row.holdPicture
+    return member.camera.recall({ id, pose, light, pace: pace ?? own, parts, hold })
+  }
+
+  /** Why somebody else may not use this camera now; null where nobody drives it. */
+  driverOf(camera: string): string | null {
+    return this.claims.holderOf(camera)?.name() ?? null
   }
 
   private heldBy(camera: string): CameraResult {

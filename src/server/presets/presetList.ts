@@ -5,7 +5,8 @@ import { DEFAULT_HEAD, headProfile, isHeadProfile } from '../../core/heads/regis
 import { createLens, type Lens } from '../../core/optics/lens'
 import type { DeskView } from '../store/catalogue'
 import type { Database } from '../store/database'
-import { addPreset, amendPreset, changePreset } from '../store/presets'
+import { addPreset, changePreset } from '../store/presets'
+import { amendPreset } from '../store/versions'
 
 const lensOf = (head: string): Lens => createLens(headProfile(isHeadProfile(head) ? head : DEFAULT_HEAD).lens)
 const round = (x: number, digits: number) => Math.round(x * 10 ** digits) / 10 ** digits
@@ -13,20 +14,25 @@ const round = (x: number, digits: number) => Math.round(x * 10 ** digits) / 10 *
 export function listPresets({ cameras, presets }: DeskView): ListedPreset[] {
   return cameras.flatMap((camera) => {
     const lens = lensOf(camera.headProfile)
-    return presets
-      .filter((p) => p.cameraId === camera.id)
-      .map(({ number, name, section, mark, pose }) => ({
-        camera: camera.number,
-        number,
-        name,
-        section,
-        mark,
-        panDeg: round(pose.panDeg, 4),
-        tiltDeg: round(pose.tiltDeg, 4),
-        magnification: round(lens.magnification(pose.zoom), 5),
-        focusAuto: pose.focusAuto,
-        focus: pose.focus,
-      }))
+    return presets.flatMap(({ cameraId, number, name, section, mark, pose }) =>
+      // Without a pose there is nothing to list: such a one is in the venue file.
+      cameraId === camera.id && pose
+        ? [
+            {
+              camera: camera.number,
+              number,
+              name,
+              section,
+              mark,
+              panDeg: round(pose.panDeg, 4),
+              tiltDeg: round(pose.tiltDeg, 4),
+              magnification: round(lens.magnification(pose.zoom), 5),
+              focusAuto: pose.focusAuto,
+              focus: pose.focus,
+            },
+          ]
+        : [],
+    )
   })
 }
 
@@ -68,7 +74,7 @@ export function takePresets(
         await changePreset(tx, known.id, { name, section, mark })
         counts.changed += 1
       } else {
-        const shot = { pose, jpeg: null, takenAt: new Date() }
+        const shot = { pose, light: null, jpeg: null, takenAt: new Date() }
         const id = await addPreset(tx, {
           eventId: view.event.id,
           cameraId: camera.id,

@@ -4,6 +4,7 @@ import { validator } from 'hono-openapi'
 import * as v from 'valibot'
 import { CameraSettings, Connection, SECRET_NAMES, Secrets } from '../../core/cameras/connection'
 import { camerasToCsv } from '../../core/formats/cameraCsv'
+import { Pace } from '../../core/presets/pace'
 import { Edge, limitsWith } from '../cameras/limits'
 import { Outcome } from '../finding/outcome'
 import { tryCamera } from '../finding/tryCamera'
@@ -15,9 +16,9 @@ import {
   numberByAddress,
   orderCameras,
   restoreCamera,
-  setLimits,
+  setHabits,
 } from '../store/cameras'
-import { amendPresets } from '../store/presets'
+import { amendPresets } from '../store/versions'
 import { Done, documented, type Problem } from './answers'
 import type { Deps } from './deps'
 
@@ -145,7 +146,22 @@ export function cameraRoutes({ db, secrets: box, catalogue, fleet, changed }: De
           member.row.mount,
         )
         if (typeof limits === 'string') return c.json<Problem, 409>({ error: limits }, 409)
-        await setLimits(db, id, limits)
+        await setHabits(db, id, { limits })
+        await changed()
+        return c.json({ ok: true as const }, 200)
+      },
+    )
+    .patch(
+      '/:id/habits',
+      documented('How its presets travel and where they are kept', Done, { 404: 'No such camera' }),
+      validator('param', Id),
+      validator(
+        'json',
+        v.partial(v.object({ pace: v.nullable(Pace), holdPicture: v.boolean(), alsoInMemory: v.boolean() })),
+      ),
+      async (c) => {
+        if (!(await setHabits(db, c.req.valid('param').id, c.req.valid('json'))))
+          return c.json<Problem, 404>({ error: GONE }, 404)
         await changed()
         return c.json({ ok: true as const }, 200)
       },
@@ -169,10 +185,11 @@ export function cameraRoutes({ db, secrets: box, catalogue, fleet, changed }: De
         if (!view || !row) return c.json<Problem, 404>({ error: GONE }, 404)
         const changes = view.presets
           .filter((p) => p.cameraId === id)
-          .map((p) => ({
-            id: p.id,
-            pose: { ...p.pose, panDeg: p.pose.panDeg + panDeg, tiltDeg: p.pose.tiltDeg + tiltDeg },
-          }))
+          .flatMap(({ id, pose }) =>
+            pose
+              ? [{ id, pose: { ...pose, panDeg: pose.panDeg + panDeg, tiltDeg: pose.tiltDeg + tiltDeg } }]
+              : [],
+          )
         await amendPresets(db, changes)
         await changed()
         return c.json({ changed: changes.length }, 200)

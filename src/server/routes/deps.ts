@@ -4,6 +4,7 @@ import type { Pace } from '../../core/presets/pace'
 import type { CameraResult } from '../cameras/camera'
 import type { Finder } from '../finding/finder'
 import type { Fleet } from '../fleet'
+import type { Rounds } from '../presets/rounds'
 import type { Catalogue } from '../store/catalogue'
 import type { Database } from '../store/database'
 import type { SecretBox } from '../store/secrets'
@@ -16,6 +17,9 @@ export interface Deps {
   fleet: () => Fleet
   finder: Finder
   imports: Imports
+  rounds: Rounds
+  /** Who drives a camera, by name; null where nobody does. */
+  driverOf(cameraId: string): string | null
   /** @param pace null: the preset's own, or its camera's */
   recall(presetId: string, pace: Pace | null): Promise<CameraResult>
   databaseAnswers: () => Promise<boolean>

@@ -3,36 +3,30 @@ import { Hono } from 'hono'
 import { bodyLimit } from 'hono/body-limit'
 import { validator } from 'hono-openapi'
 import * as v from 'valibot'
-import { presetsFromText, presetsToCsv, presetsToJson } from '../../core/formats/presetList'
-import { FileRefused } from '../../core/formats/venueFile'
+import { Light } from '../../core/cameras/light'
 import { PresetBoard } from '../../core/presets/board'
 import { Pace, Parts } from '../../core/presets/pace'
 import { PresetPose } from '../../core/presets/pose'
-import type { Fleet } from '../fleet'
-import { listPresets, takePresets } from '../presets/presetList'
+import { putIntoMemory } from '../presets/intoMemory'
 import { presetPicture } from '../presets/presetPicture'
 import { retake } from '../presets/retake'
+import { NoShot, takeShot } from '../presets/takeShot'
 import type { DeskView } from '../store/catalogue'
 import {
   addPreset,
-  amendPreset,
   changePreset,
   copyPresets,
   deletePreset,
   orderPresets,
-  overwritePreset,
-  readVersions,
   restorePreset,
-  type Shot,
-  useVersion,
 } from '../store/presets'
+import { amendPreset, overwritePreset, readVersions, useVersion } from '../store/versions'
 import { Done, documented, type Problem, Stored } from './answers'
 import type { Deps } from './deps'
 
-const POSE_TIMEOUT_MS = 2500
-
 const Name = v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(60))
 const PresetNumber = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(9999))
+const MemoryNumber = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(128))
 const Id = v.object({ id: v.pipe(v.string(), v.uuid()) })
 
 const Uuid = v.pipe(v.string(), v.uuid())
@@ -49,13 +43,12 @@ const Change = v.partial(
 )
 const VersionView = v.object({
   version: v.number(),
-  pose: PresetPose,
+  pose: v.nullable(PresetPose),
+  light: v.nullable(Light),
   pictureId: v.nullable(v.string()),
   storedAt: v.string(),
 })
 export type VersionView = v.InferOutput<typeof VersionView>
-const Taken = v.object({ added: v.number(), changed: v.number() })
-const MAX_LIST_BYTES = 10 * 1024 * 1024
 const Copied = v.object({ copied: v.number() })
 const MAX_UPLOAD_BYTES = 20 * 1024 * 1024
 
@@ -72,34 +65,31 @@ function headsDiffer(view: DeskView, ids: readonly string[], cameraId: string): 
 
 const GONE = 'This preset is not there any more.'
 
-/** Pose and picture of a camera as it stands; or why they cannot be had. */
-async function takeShot(
-  fleet: Fleet,
-  cameraId: string,
-): Promise<(Shot & { warning: string | null }) | string> {
-  const member = fleet.get(cameraId)
-  if (!member) return 'This camera is switched off in the desk, or not in the list any more.'
-  if (member.camera.health.state === 'standby') return 'The camera is in standby. Switch it on, then store.'
-  if (!member.camera.capabilities.position)
-    return 'This camera does not tell where it stands, so its pose cannot be stored.'
-  const pose = await member.camera.restingPose(POSE_TIMEOUT_MS)
-  if (!pose) {
-    const { state } = member.camera.health
-    return state === 'ready' || state === 'slow'
-      ? 'The camera is still moving. Let it come to rest, then store.'
-      : 'The camera does not answer, so there is no pose to store. Check its power and its cable.'
-  }
-  const jpeg = await member.pictures.fresh()
-  const { panDeg, tiltDeg, zoom, focusAuto, focus } = pose
-  return {
-    pose: { panDeg, tiltDeg, zoom, focusAuto, focus },
-    jpeg,
-    takenAt: new Date(),
-    warning: jpeg ? null : 'Stored without a picture: the camera sent none. Store again to add one.',
+const NO_LIGHT = 'The camera does not tell its exposure and white balance.'
+const ONLY_THERE = 'This preset is in the memory of the camera alone: without it nothing would be left of it.'
+
+/** What hinders a shot, as a sentence. */
+async function orNone(shot: ReturnType<typeof takeShot>): Promise<Awaited<typeof shot> | string> {
+  try {
+    return await shot
+  } catch (error) {
+    if (error instanceof NoShot) return error.message
+    throw error
   }
 }
 
 export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
+  /** Into the memory of its own number. @returns what hindered it */
+  const intoMemory = async (id: string): Promise<string | null> => {
+    const preset = catalogue.preset(id)
+    if (!preset) return null
+    const { number } = preset
+    const trouble = await putIntoMemory(fleet().get(preset.cameraId), preset, number)
+    if (trouble) return `It is not in the camera's memory ${number}: ${trouble}`
+    await changePreset(db, id, { memory: number })
+    await changed()
+    return null
+  }
   const stored = (id: string, formerVersion: number | null, warning: string | null): Stored => ({
     preset: catalogue.preset(id)!,
     formerVersion,
@@ -118,17 +108,23 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
           name: v.optional(v.nullable(Name), null),
           /** Where it is free; else the next free one. */
           number: v.optional(v.nullable(PresetNumber), null),
+          /** With exposure and white balance. */
+          light: v.optional(v.boolean(), false),
+          /** Into this memory of the camera's own as well; null for none, or as the camera is set. */
+          memory: v.optional(v.nullable(MemoryNumber), null),
         }),
       ),
       async (c) => {
-        const { cameraId, name, number } = c.req.valid('json')
+        const { cameraId, name, number, light, memory } = c.req.valid('json')
         const event = catalogue.current?.view.event
         if (!event) return c.json<Problem, 409>({ error: 'No event is open.' }, 409)
-        const shot = await takeShot(fleet(), cameraId)
+        const member = fleet().get(cameraId)
+        const shot = await orNone(takeShot(member, { light, memory }))
         if (typeof shot === 'string') return c.json<Problem, 409>({ error: shot }, 409)
-        const id = await addPreset(db, { eventId: event.id, cameraId, name, number, shot })
+        const id = await addPreset(db, { eventId: event.id, cameraId, name, number, memory, shot })
         await changed()
-        return c.json(stored(id, null, shot.warning), 200)
+        const also = memory === null && member!.row.alsoInMemory ? await intoMemory(id) : null
+        return c.json(stored(id, null, [shot.warning, also].filter(Boolean).join(' ') || null), 200)
       },
     )
     .put(
@@ -138,16 +134,63 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
         409: 'The camera cannot tell where it stands',
       }),
       validator('param', Id),
+      validator('json', v.object({ light: v.optional(v.boolean(), false) })),
       async (c) => {
         const { id } = c.req.valid('param')
         const preset = catalogue.preset(id)
         if (!preset) return c.json<Problem, 404>({ error: GONE }, 404)
-        const shot = await takeShot(fleet(), preset.cameraId)
+        // What was kept of it goes on being kept.
+        const light = preset.light !== null || c.req.valid('json').light
+        const shot = await orNone(takeShot(fleet().get(preset.cameraId), { light, memory: preset.memory }))
         if (typeof shot === 'string') return c.json<Problem, 409>({ error: shot }, 409)
         const former = await overwritePreset(db, id, shot)
         if (former === null) return c.json<Problem, 404>({ error: GONE }, 404)
         await changed()
         return c.json(stored(id, former, shot.warning), 200)
+      },
+    )
+    .put(
+      '/:id/light',
+      documented(
+        'Keep the exposure and white balance of this moment with a preset, or leave them out',
+        Done,
+        {
+          404: 'No such preset',
+          409: 'The camera does not tell them',
+        },
+      ),
+      validator('param', Id),
+      validator('json', v.object({ keep: v.boolean() })),
+      async (c) => {
+        const preset = catalogue.preset(c.req.valid('param').id)
+        if (!preset) return c.json<Problem, 404>({ error: GONE }, 404)
+        const member = fleet().get(preset.cameraId)
+        const light = c.req.valid('json').keep ? ((await member?.camera.light()) ?? null) : null
+        if (c.req.valid('json').keep && !light) return c.json<Problem, 409>({ error: NO_LIGHT }, 409)
+        await amendPreset(db, preset.id, { light })
+        await changed()
+        return c.json({ ok: true as const }, 200)
+      },
+    )
+    .put(
+      '/:id/memory',
+      documented("Keep a preset in the camera's own memory too, or no longer", Done, {
+        404: 'No such preset',
+        409: 'The camera does not stand there, or refuses',
+      }),
+      validator('param', Id),
+      validator('json', v.object({ memory: v.nullable(MemoryNumber) })),
+      async (c) => {
+        const preset = catalogue.preset(c.req.valid('param').id)
+        if (!preset) return c.json<Problem, 404>({ error: GONE }, 404)
+        const { memory } = c.req.valid('json')
+        if (memory === null && !preset.pose) return c.json<Problem, 409>({ error: ONLY_THERE }, 409)
+        const member = fleet().get(preset.cameraId)
+        const trouble = memory === null ? null : await putIntoMemory(member, preset, memory)
+        if (trouble) return c.json<Problem, 409>({ error: trouble }, 409)
+        await changePreset(db, preset.id, { memory })
+        await changed()
+        return c.json({ ok: true as const }, 200)
       },
     )
     .put(
@@ -187,43 +230,6 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
           versions.map((x) => ({ ...x, storedAt: x.storedAt.toISOString() })),
           200,
         )
-      },
-    )
-    .get('/list.csv', (c) => {
-      const view = catalogue.current?.view
-      return c.body(presetsToCsv(view ? listPresets(view) : []), 200, {
-        'content-type': 'text/csv; charset=utf-8',
-        'content-disposition': 'attachment; filename="presets.csv"',
-      })
-    })
-    .get('/list.json', (c) => {
-      const view = catalogue.current?.view
-      return c.body(presetsToJson(view ? listPresets(view) : []), 200, {
-        'content-type': 'application/json; charset=utf-8',
-        'content-disposition': 'attachment; filename="presets.json"',
-      })
-    })
-    .post(
-      '/list',
-      documented('Take in a list of presets, CSV or JSON: all of it, or nothing', Taken, {
-        400: 'It is refused',
-        409: 'No event is open',
-      }),
-      bodyLimit({
-        maxSize: MAX_LIST_BYTES,
-        onError: (c) => c.json<Problem, 413>({ error: 'This list is too large. It is not opened.' }, 413),
-      }),
-      async (c) => {
-        const view = catalogue.current?.view
-        if (!view) return c.json<Problem, 409>({ error: 'No event is open.' }, 409)
-        try {
-          const counts = await takePresets(db, view, presetsFromText(await c.req.text()))
-          await changed()
-          return c.json(counts, 200)
-        } catch (error) {
-          if (error instanceof FileRefused) return c.json<Problem, 400>({ error: error.message }, 400)
-          throw error
-        }
       },
     )
     .post(
@@ -324,8 +330,9 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
       '/:id/recall',
       documented('Recall a preset', Done, { 409: 'The camera cannot go there now' }),
       validator('param', Id),
+      validator('json', v.object({ pace: v.optional(v.nullable(Pace), null) })),
       async (c) => {
-        const result = await recall(c.req.valid('param').id, null)
+        const result = await recall(c.req.valid('param').id, c.req.valid('json').pace)
         if (!result.ok) return c.json<Problem, 409>({ error: result.message }, 409)
         return c.json({ ok: true as const }, 200)
       },

@@ -3,7 +3,6 @@ import { and, asc, eq, isNull, sql } from 'drizzle-orm'
 import type { CameraSettings, Secrets } from '../../core/cameras/connection'
 import { SECRET_NAMES } from '../../core/cameras/connection'
 import { byAddress } from '../../core/cameras/order'
-import type { Limits } from '../../core/stick/speeds'
 import type { Database } from './database'
 import { camera } from './schema'
 import type { SecretBox } from './secrets'
@@ -24,6 +23,26 @@ async function orTaken<T>(number: number, work: () => Promise<T>): Promise<T> {
   } catch (error) {
     if (isUnique(error)) throw new NumberTaken(`Number ${number} is used by another camera. Choose another.`)
     throw error
+  }
+}
+
+/** What of a row is the camera's settings, as the API and the venue file have them. */
+export function settingsOf(row: CameraRow): CameraSettings {
+  const { number, name, enabled, connection, headProfile, picture, mount, limits, pace, pageUrl } = row
+  const { holdPicture, alsoInMemory } = row
+  return {
+    number,
+    name,
+    enabled,
+    connection,
+    headProfile,
+    picture,
+    mount,
+    limits,
+    pace,
+    holdPicture,
+    alsoInMemory,
+    pageUrl,
   }
 }
 
@@ -138,11 +157,14 @@ export async function numberByAddress(db: Database, venueId: string): Promise<vo
   })
 }
 
+/** What of a camera is set at the Desk. */
+export type CameraHabits = Partial<Pick<CameraSettings, 'limits' | 'pace' | 'holdPicture' | 'alsoInMemory'>>
+
 /** @returns false where it is not there */
-export async function setLimits(db: Database, id: string, limits: Limits | null): Promise<boolean> {
+export async function setHabits(db: Database, id: string, habits: CameraHabits): Promise<boolean> {
   const rows = await db
     .update(camera)
-    .set({ limits })
+    .set(habits)
     .where(and(eq(camera.id, id), isNull(camera.deletedAt)))
     .returning({ id: camera.id })
   return rows.length > 0

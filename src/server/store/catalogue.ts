@@ -5,11 +5,13 @@
 import { and, asc, count, eq, isNull } from 'drizzle-orm'
 import * as v from 'valibot'
 import { CameraSettings, type Secrets } from '../../core/cameras/connection'
+import { Light } from '../../core/cameras/light'
 import { CommandSet } from '../../core/commands/commandSet'
 import { ALL_PARTS, Pace, Parts } from '../../core/presets/pace'
 import { PresetPose } from '../../core/presets/pose'
-import { type CameraRow, readCameras } from './cameras'
+import { type CameraRow, readCameras, settingsOf } from './cameras'
 import type { Database } from './database'
+import { poseOf } from './poseColumns'
 import { commandSet, event, preset, presetVersion, venue } from './schema'
 import type { SecretBox } from './secrets'
 import { weakPasswordWarning } from './weakPassword'
@@ -21,7 +23,12 @@ export const PresetView = v.object({
   order: v.number(),
   name: v.string(),
   version: v.number(),
-  pose: PresetPose,
+  /** Null where the camera does not tell where it stands: it is in the camera's own memory alone. */
+  pose: v.nullable(PresetPose),
+  /** Exposure and white balance, where they were asked for. */
+  light: v.nullable(Light),
+  /** The camera's own memory that holds it too, from 1. */
+  memory: v.nullable(v.number()),
   pictureId: v.nullable(v.string()),
   section: v.string(),
   mark: v.string(),
@@ -82,7 +89,9 @@ async function readPresets(db: Database, eventId: string): Promise<PresetView[]>
     order: p.order,
     name: p.name,
     version: x.version,
-    pose: { panDeg: x.panDeg, tiltDeg: x.tiltDeg, zoom: x.zoom, focusAuto: x.focusAuto, focus: x.focus },
+    pose: poseOf(x),
+    light: x.light,
+    memory: p.memory,
     pictureId: x.pictureId,
     section: p.section,
     mark: p.mark,
@@ -122,19 +131,9 @@ function warningsOf(row: CameraRow, secrets: Secrets): string[] {
 }
 
 function cameraView(row: CameraRow, secrets: Secrets): CameraView {
-  const { id, number, name, enabled, connection, headProfile, picture, mount, limits, pace, pageUrl } = row
   return {
-    id,
-    number,
-    name,
-    enabled,
-    connection,
-    headProfile,
-    picture,
-    mount,
-    limits,
-    pace,
-    pageUrl,
+    id: row.id,
+    ...settingsOf(row),
     passwords: { link: !!secrets.link, lens: !!secrets.lens, picture: !!secrets.picture },
     warnings: warningsOf(row, secrets),
   }

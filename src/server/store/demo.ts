@@ -66,7 +66,7 @@ export async function loadDemo(
       const cameraId = await addCamera(inner, box, v0!.id, settings, secrets)
       for (const p of presets) {
         const jpeg = await readFile(join(folder, 'pictures', p.picture))
-        const shot = { pose: p.pose, jpeg, takenAt: new Date() }
+        const shot = { pose: p.pose, light: null, jpeg, takenAt: new Date() }
         const id = await addPreset(inner, { eventId: e0!.id, cameraId, name: p.name, shot })
         if (p.section !== '') await changePreset(inner, id, { section: p.section })
       }

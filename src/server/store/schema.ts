@@ -15,6 +15,7 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core'
 import type { Connection, Mount, Picture } from '../../core/cameras/connection'
+import type { Light } from '../../core/cameras/light'
 import type { CommandSet } from '../../core/commands/commandSet'
 import type { Controls } from '../../core/controls/controls'
 import type { Pace, Parts } from '../../core/presets/pace'
@@ -74,6 +75,10 @@ export const camera = pgTable(
     limits: jsonb('limits').$type<Limits>(),
     /** How its presets travel unless they say otherwise; null: quick. */
     pace: jsonb('pace').$type<Pace>(),
+    /** It holds its picture while it travels to a preset. */
+    holdPicture: boolean('hold_picture').notNull().default(false),
+    /** New presets go into its memory of the same number too. */
+    alsoInMemory: boolean('also_in_memory').notNull().default(false),
     pageUrl: text('page_url'),
     /** Passwords, sealed with a key outside the database. */
     secrets: text('secrets'),
@@ -127,6 +132,8 @@ export const preset = pgTable(
     /** Null: as its camera's default is. */
     pace: jsonb('pace').$type<Pace>(),
     parts: jsonb('parts').$type<Parts>(),
+    /** The camera's own memory that holds it too, from 1; null for none. */
+    memory: integer('memory'),
     /** Set when deleted; kept, so that it can come back. */
     deletedAt: timestamp('deleted_at', { withTimezone: true }),
     createdAt: createdAt(),
@@ -144,11 +151,14 @@ export const presetVersion = pgTable(
       .notNull()
       .references(() => preset.id, { onDelete: 'cascade' }),
     version: integer('version').notNull(),
-    panDeg: doublePrecision('pan_deg').notNull(),
-    tiltDeg: doublePrecision('tilt_deg').notNull(),
-    zoom: doublePrecision('zoom').notNull(),
-    focusAuto: boolean('focus_auto').notNull(),
+    /** Null where the camera does not tell where it stands: then the preset is in its own memory alone. */
+    panDeg: doublePrecision('pan_deg'),
+    tiltDeg: doublePrecision('tilt_deg'),
+    zoom: doublePrecision('zoom'),
+    focusAuto: boolean('focus_auto'),
     focus: doublePrecision('focus'),
+    /** Exposure and white balance, where they were asked for. */
+    light: jsonb('light').$type<Light>(),
     pictureId: uuid('picture_id').references(() => picture.id),
     storedAt: timestamp('stored_at', { withTimezone: true }).notNull().defaultNow(),
   },

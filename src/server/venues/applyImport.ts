@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto'
 import { and, eq, inArray, isNull, ne, notInArray } from 'drizzle-orm'
 import type { FileCamera, FilePreset, VenueFile } from '../../core/formats/venueFile'
 import type { Database } from '../store/database'
+import { poseColumns, poseOf } from '../store/poseColumns'
 import { camera, commandSet, event, picture, preset, presetVersion, venue } from '../store/schema'
 import type { ImportMode } from './importPlan'
 import type { VenueBundle } from './zip'
@@ -91,19 +92,19 @@ async function putCameras(
   }
 }
 
-function isSame(x: typeof presetVersion.$inferSelect, { pose, picture: name }: FilePreset): boolean {
+function isSame(x: typeof presetVersion.$inferSelect, { pose, light, picture: name }: FilePreset): boolean {
   const kept = x.pictureId === null ? null : `pictures/${x.pictureId}.jpg`
-  const { panDeg, tiltDeg, zoom, focusAuto, focus } = x
-  return kept === name && JSON.stringify({ panDeg, tiltDeg, zoom, focusAuto, focus }) === JSON.stringify(pose)
+  return kept === name && JSON.stringify([poseOf(x), x.light]) === JSON.stringify([pose, light])
 }
 
 /** How it stands on the boards, and how it travels. */
-const boardOf = ({ section, mark, pinned, pace, parts }: FilePreset) => ({
+const boardOf = ({ section, mark, pinned, pace, parts, memory }: FilePreset) => ({
   section,
   mark,
   pinnedOrder: pinned,
   pace,
   parts,
+  memory,
 })
 
 async function putPreset(
@@ -148,9 +149,14 @@ async function putPreset(
     .values({ id, ...values })
     .onConflictDoUpdate({ target: preset.id, set: values })
   // Never over a former version: what was there can be gone back to.
-  await db
-    .insert(presetVersion)
-    .values({ presetId: id, version, ...p.pose, pictureId: kept?.id ?? null, storedAt: new Date(p.storedAt) })
+  await db.insert(presetVersion).values({
+    presetId: id,
+    version,
+    ...poseColumns(p.pose),
+    light: p.light,
+    pictureId: kept?.id ?? null,
+    storedAt: new Date(p.storedAt),
+  })
 }
 
 async function putEvents(

@@ -1,8 +1,9 @@
 /** A whole venue out of the database: cameras, command sets, events with presets and pictures. */
 import { and, asc, eq, inArray, isNull } from 'drizzle-orm'
 import { type FileEvent, type FilePreset, VENUE_FORMAT, VENUE_VERSION } from '../../core/formats/venueFile'
-import { readCameras } from '../store/cameras'
+import { readCameras, settingsOf } from '../store/cameras'
 import type { Database } from '../store/database'
+import { poseOf } from '../store/poseColumns'
 import { commandSet, event, picture, preset, presetVersion, venue } from '../store/schema'
 import type { VenueBundle } from './zip'
 
@@ -35,7 +36,9 @@ async function readPresets(
         pinned: p.pinnedOrder,
         pace: p.pace,
         parts: p.parts,
-        pose: { panDeg: x.panDeg, tiltDeg: x.tiltDeg, zoom: x.zoom, focusAuto: x.focusAuto, focus: x.focus },
+        memory: p.memory,
+        pose: poseOf(x),
+        light: x.light,
         picture: x.pictureId === null ? null : `pictures/${x.pictureId}.jpg`,
         storedAt: x.storedAt.toISOString(),
       },
@@ -47,35 +50,7 @@ export async function exportVenue(db: Database, venueId: string): Promise<VenueB
   const [found] = await db.select().from(venue).where(eq(venue.id, venueId))
   if (!found) return null
   const rows = await readCameras(db, venueId)
-  const cameras = rows.map(
-    ({
-      id,
-      order,
-      number,
-      name,
-      enabled,
-      connection,
-      headProfile,
-      picture: source,
-      mount,
-      limits,
-      pace,
-      pageUrl,
-    }) => ({
-      id,
-      order,
-      number,
-      name,
-      enabled,
-      connection,
-      headProfile,
-      picture: source,
-      mount,
-      limits,
-      pace,
-      pageUrl,
-    }),
-  )
+  const cameras = rows.map((row) => ({ id: row.id, order: row.order, ...settingsOf(row) }))
   const ids = new Set(cameras.map((c) => c.id))
   const events: FileEvent[] = []
   const pictureIds: string[] = []

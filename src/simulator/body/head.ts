@@ -2,6 +2,7 @@
 import { type HeadProfile, topSpeed } from '../../core/heads/profile'
 import { createLens, type Lens } from '../../core/optics/lens'
 import { Axis } from './axis'
+import { Eye } from './eye'
 import { Focus } from './focus'
 import { SubjectFollow } from './subject'
 
@@ -24,6 +25,7 @@ export class Head {
   readonly zoom: Axis
   readonly focus = new Focus()
   readonly lens: Lens
+  readonly eye = new Eye()
   power = true
   tallyLamp = false
   /** Where it was told to focus, shares from the left and the top; null for the middle. */
@@ -123,6 +125,7 @@ export class Head {
       axis.drive(0)
     }
     this.focus.setAuto(true)
+    this.eye.freeze(false)
   }
 
   standby(): void {

@@ -2,6 +2,7 @@
 import { topSpeed } from '../../core/heads/profile'
 import { child, escapeXml, type Node, textOf } from '../../core/onvif/soap'
 import type { Head } from '../body/head'
+import { focusStatus, imagingSettings, setImagingSettings } from './imaging'
 
 export const PROFILE = 'barn'
 export const VIDEO_SOURCE = 'eye'
@@ -30,7 +31,8 @@ export class OnvifActions {
       case 'GetNodes':
         return this.nodes()
       case 'GetStatus':
-        return this.status()
+        // The imaging service has one of its own too.
+        return textOf(request, 'VideoSourceToken') === '' ? this.status() : focusStatus(this.head)
       case 'ContinuousMove':
         return this.continuous(request)
       case 'Stop':
@@ -42,9 +44,7 @@ export class OnvifActions {
         this.halt()
         return done('tptz', name)
       case 'AbsoluteMove':
-        return this.absolute(child(request, 'Position'), false)
-      case 'RelativeMove':
-        return this.absolute(child(request, 'Translation'), true)
+        return this.absolute(child(request, 'Position'))
       case 'GotoHomePosition':
         this.goTo(0, 0, this.head.lens.wide)
         return done('tptz', name)
@@ -53,13 +53,11 @@ export class OnvifActions {
       case 'GotoPreset':
         return this.preset(name, request)
       case 'GetImagingSettings':
-        return `<timg:GetImagingSettingsResponse><timg:ImagingSettings><tt:Focus><tt:AutoFocusMode>${this.head.focus.auto ? 'AUTO' : 'MANUAL'}</tt:AutoFocusMode></tt:Focus></timg:ImagingSettings></timg:GetImagingSettingsResponse>`
-      case 'SetImagingSettings': {
-        const mode = textOf(request, 'ImagingSettings', 'Focus', 'AutoFocusMode')
-        if (mode !== 'AUTO' && mode !== 'MANUAL') return 'invalid'
-        this.head.focus.setAuto(mode === 'AUTO')
-        return done('timg', name)
-      }
+        return imagingSettings(this.head)
+      case 'SetImagingSettings':
+        return setImagingSettings(this.head, child(request, 'ImagingSettings'))
+          ? done('timg', name)
+          : 'invalid'
       case 'Move':
         return this.moveFocus(child(request, 'Focus'))
       default:
@@ -114,21 +112,19 @@ export class OnvifActions {
     return done('tptz', 'ContinuousMove')
   }
 
-  private absolute(position: Node | undefined, relative: boolean): Result {
+  private absolute(position: Node | undefined): Result {
     const panTilt = child(position, 'PanTilt')
     const zoom = child(position, 'Zoom')
     const { pan, tilt, wide, tele } = this.ends()
-    const { head } = this
     const [x, y, z] = [attribute(panTilt, 'x'), attribute(panTilt, 'y'), attribute(zoom, 'x')]
     if ([x, y, z].some((v) => Math.abs(v) > 1)) return 'invalid'
-    const axis = (v: number, a: typeof pan, now: number) =>
-      relative ? now + (v * (a.maxDeg - a.minDeg)) / 2 : a.minDeg + ((v + 1) / 2) * (a.maxDeg - a.minDeg)
+    const axis = (v: number, a: typeof pan) => a.minDeg + ((v + 1) / 2) * (a.maxDeg - a.minDeg)
     this.goTo(
-      panTilt ? axis(x, pan, head.pan.position) : null,
-      panTilt ? axis(y, tilt, head.tilt.position) : null,
-      zoom ? (relative ? head.zoom.position : wide) + z * (tele - wide) : null,
+      panTilt ? axis(x, pan) : null,
+      panTilt ? axis(y, tilt) : null,
+      zoom ? wide + z * (tele - wide) : null,
     )
-    return done('tptz', relative ? 'RelativeMove' : 'AbsoluteMove')
+    return done('tptz', 'AbsoluteMove')
   }
 
   private goTo(panDeg: number | null, tiltDeg: number | null, zoom: number | null): void {

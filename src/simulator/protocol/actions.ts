@@ -106,6 +106,12 @@ export function perform(head: Head, command: ViscaCommand): Outcome {
     case 'digitalZoom':
       head.setDigital(command.on)
       return AT_ONCE
+    case 'freeze':
+      if (!head.profile.freezes) return 'refused'
+      head.eye.freeze(command.on)
+      return AT_ONCE
+    case 'set':
+      return head.eye.set(command.setting, command.value) ? AT_ONCE : 'refused'
     case 'limitSet': {
       const at = { pan: command.pan / pan.unitsPerDeg, tilt: command.tilt / tilt.unitsPerDeg }
       head.limit(command.corner, at)
@@ -178,5 +184,7 @@ export function answerTo(head: Head, inquiry: InquiryKind): Answer {
       return { kind: 'focusMode', auto: head.focus.auto }
     case 'version':
       return { kind: 'version', maker: 0x77, model: 0x0120, rom: 0x0100, sockets: 2 }
+    default:
+      return { kind: inquiry, value: head.eye.level(inquiry) }
   }
 }

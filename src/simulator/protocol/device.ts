@@ -8,6 +8,7 @@ import { decodeInquiry, encodeAnswer } from '../../core/visca/inquiries'
 import { encodeReply, type ReplyError } from '../../core/visca/replies'
 import type { Head } from '../body/head'
 import { answerTo, type Group, groupsOf, halt, perform, performExtra } from './actions'
+import type { Faults } from './faults'
 
 export interface Tagged {
   tag: number
@@ -32,6 +33,8 @@ export class ViscaDevice {
   bufferFull = false
   /** A fault: what was acknowledged is never completed. */
   neverComplete = false
+  /** A fault: it does not know the questions where it stands. */
+  noPosition = false
   /** Counts each command that took effect, for tests of "exactly once". */
   readonly performed: { tag: number; command: ViscaCommand }[] = []
   private running: Running[] = []
@@ -40,6 +43,10 @@ export class ViscaDevice {
     private readonly head: Head,
     private readonly parts: DeviceParts = { lens: true },
   ) {}
+
+  setFaults({ bufferFull, neverComplete, noPosition }: Faults): void {
+    Object.assign(this, { bufferFull, neverComplete, noPosition })
+  }
 
   /** Takes one packet, of whose header only the payload counts. */
   receive(packet: Uint8Array, tag: number): Tagged[] {
@@ -74,7 +81,9 @@ export class ViscaDevice {
   private answer(packet: Uint8Array, tag: number): Tagged[] {
     const inquiry = decodeInquiry(packet)
     const ofLens = inquiry === 'zoomPosition' || inquiry === 'focusPosition' || inquiry === 'focusMode'
-    if (!inquiry || (ofLens && !this.parts.lens)) return this.error(tag, 'syntax')
+    const ofPose = inquiry === 'ptPosition' || inquiry === 'zoomPosition'
+    if (!inquiry || (ofLens && !this.parts.lens) || (ofPose && this.noPosition))
+      return this.error(tag, 'syntax')
     return [{ tag, packet: encodeAnswer(answerTo(this.head, inquiry), this.address) }]
   }
 

@@ -16,6 +16,8 @@ export const Faults = v.object({
   bufferFull: v.optional(v.boolean(), false),
   /** Commands are acknowledged and never completed. */
   neverComplete: v.optional(v.boolean(), false),
+  /** It does not know the questions where it stands. */
+  noPosition: v.optional(v.boolean(), false),
   /** Serial: share of bytes before which noise comes on the line. */
   garbageRate: v.optional(Share, 0),
   /** Serial: the adapter is pulled out of the computer. */

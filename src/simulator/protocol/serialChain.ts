@@ -61,8 +61,7 @@ export class SerialChain {
     return {
       listen: async () => {},
       setFaults: (faults) => {
-        device.bufferFull = faults.bufferFull
-        device.neverComplete = faults.neverComplete
+        device.setFaults(faults)
         link.on = !faults.mute
         this.setFaults({ ...faults, mute: false })
       },

@@ -43,8 +43,7 @@ export class TcpCamera implements ControlPort {
 
   setFaults(faults: Faults): void {
     this.faults = faults
-    this.device.bufferFull = faults.bufferFull
-    this.device.neverComplete = faults.neverComplete
+    this.device.setFaults(faults)
   }
 
   reboot(): void {

@@ -42,8 +42,7 @@ export class UdpCamera implements ControlPort {
 
   setFaults(faults: Faults): void {
     this.path.set(faults)
-    this.responder.device.bufferFull = faults.bufferFull
-    this.responder.device.neverComplete = faults.neverComplete
+    this.responder.device.setFaults(faults)
   }
 
   reboot(): void {

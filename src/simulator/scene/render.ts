@@ -2,6 +2,7 @@
 import { type Canvas, createCanvas, GlobalFonts, type SKRSContext2D } from '@napi-rs/canvas'
 import { toRoom, type Vec3 } from '../../core/optics/sphere'
 import { seeded } from '../../core/seeded'
+import type { Tint } from '../body/eye'
 import { BARN, barnParts, drawBarn } from './barn'
 import { benchPeople, HOST, TEAMS, TRIO, tablePeople } from './cast'
 import { drawPerson } from './figure'
@@ -33,6 +34,8 @@ export interface Shot {
   power: boolean
   /** Noise of the sensor, 0..1. */
   grain?: number
+  /** Exposure and white balance; well exposed where it is left out. */
+  tint?: Tint
 }
 
 interface Part {
@@ -111,6 +114,24 @@ function grain(ctx: SKRSContext2D, width: number, height: number, strength: numb
   ctx.globalAlpha = 1
 }
 
+/** Exposure and white balance, on what is drawn: a light over it, or a filter before it. */
+function expose(ctx: SKRSContext2D, width: number, height: number, { stops, red, blue }: Tint): void {
+  if (stops === 0 && red === 1 && blue === 1) return
+  const brightest = Math.max(red, 1, blue)
+  const level = Math.min(1, 2 ** stops)
+  const part = (x: number) => Math.round(255 * level * Math.max(0, x / brightest))
+  ctx.globalCompositeOperation = 'multiply'
+  ctx.fillStyle = `rgb(${part(red)},${part(1)},${part(blue)})`
+  ctx.fillRect(0, 0, width, height)
+  if (stops > 0) {
+    ctx.globalCompositeOperation = 'color-dodge'
+    const over = Math.round(255 * (1 - 2 ** -Math.min(4, stops)))
+    ctx.fillStyle = `rgb(${over},${over},${over})`
+    ctx.fillRect(0, 0, width, height)
+  }
+  ctx.globalCompositeOperation = 'source-over'
+}
+
 function drawShot(shot: Shot, width: number, height: number): Canvas {
   const canvas = createCanvas(width, height)
   const ctx = canvas.getContext('2d')
@@ -131,6 +152,7 @@ function drawShot(shot: Shot, width: number, height: number): Canvas {
   const near = PARTS.map((part) => ({ part, depth: order(part, shot.eye) })).sort((a, b) => b.depth - a.depth)
   for (const { part } of near) part.draw(view, shot.atS)
   light(ctx, width, height)
+  if (shot.tint) expose(ctx, width, height, shot.tint)
   if (shot.grain) grain(ctx, width, height, shot.grain, shot.atS)
   if (blur < 0.7) return canvas
   const soft = createCanvas(width, height)

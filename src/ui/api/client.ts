@@ -59,11 +59,37 @@ export async function readDesk(): Promise<DeskView> {
   return read(answer ? Promise.resolve(answer) : Promise.reject(new Error()))
 }
 
-export const storePreset = (cameraId: string, number: number | null = null): Promise<Stored> =>
-  read(client.presets.$post({ json: { cameraId, number } }) as Open<Stored>)
+export interface StoreWish {
+  /** Where it is free; null for the next free one. */
+  number?: number | null
+  /** With exposure and white balance. */
+  light: boolean
+  /** Into this memory of the camera's own too. */
+  memory?: number | null
+}
+export const storePreset = (cameraId: string, wish: StoreWish): Promise<Stored> =>
+  read(client.presets.$post({ json: { cameraId, ...wish } }) as Open<Stored>)
 
-export const storeOver = (id: string): Promise<Stored> =>
-  read(client.presets[':id'].shot.$put({ param: { id } }) as Open<Stored>)
+export const storeOver = (id: string, light: boolean): Promise<Stored> =>
+  read(client.presets[':id'].shot.$put({ param: { id }, json: { light } }) as Open<Stored>)
+
+export const keepLight = (id: string, keep: boolean) =>
+  read(client.presets[':id'].light.$put({ param: { id }, json: { keep } }) as Open<{ ok: true }>)
+
+export const keepInMemory = (id: string, memory: number | null) =>
+  read(client.presets[':id'].memory.$put({ param: { id }, json: { memory } }) as Open<{ ok: true }>)
+
+export const stopRound = (cameraId: string) =>
+  read(client.cameras[':id'].round.$delete({ param: { id: cameraId } }) as Open<{ ok: true }>)
+
+/** How a camera's presets travel, and where they are kept. */
+export interface Habits {
+  pace?: Pace | null
+  holdPicture?: boolean
+  alsoInMemory?: boolean
+}
+export const setHabits = (cameraId: string, habits: Habits) =>
+  read(client.cameras[':id'].habits.$patch({ param: { id: cameraId }, json: habits }) as Open<{ ok: true }>)
 
 export const backToVersion = (id: string, version: number) =>
   read(client.presets[':id'].version.$put({ param: { id }, json: { version } }) as Open<{ ok: true }>)

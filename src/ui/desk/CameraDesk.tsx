@@ -1,10 +1,8 @@
 /** The Desk with its camera: one set of pieces, arranged for a phone or a wide screen. */
 import {
-  type ClientRect,
   type CollisionDetection,
   DndContext,
   type DragEndEvent,
-  DragOverlay,
   MouseSensor,
   pointerWithin,
   TouchSensor,
@@ -14,7 +12,7 @@ import {
 import Layers from 'lucide-react-native/icons/layers'
 import LayoutGrid from 'lucide-react-native/icons/layout-grid'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
-import { Image, StyleSheet, useWindowDimensions, View } from 'react-native'
+import { StyleSheet, useWindowDimensions, View } from 'react-native'
 import { feelFor } from '../../core/controls/controls'
 import type { LivePose } from '../../core/presets/pose'
 import type { CameraView, DeskView } from '../../server/api'
@@ -31,24 +29,28 @@ import { toggleGuides } from '../picture/guides'
 import type { Tool } from '../picture/tools'
 import { Header } from '../places/Header'
 import { PLACES_BELOW, PlacesBelow } from '../places/Places'
-import { goHome, order, overwrite, recall, setAutoFocus, storeNew } from '../presets/actions'
+import { goHome, type NewStore, order, overwrite, recall, setAutoFocus, storeNew } from '../presets/actions'
 import { Board, type BoardKind } from '../presets/Board'
 import { movePreset } from '../presets/movePreset'
 import { NEW_TILE } from '../presets/NewTile'
+import { PaceOnceSheet } from '../presets/PaceOnce'
 import { PresetSheet } from '../presets/PresetSheet'
 import { MOVED } from '../presets/PresetTile'
-import { RADIUS, TONES, WIDE_FROM } from '../theme/tones'
+import { TONES, WIDE_FROM } from '../theme/tones'
 import { AllPictures } from './AllPictures'
 import { CameraRail, CameraStrip } from './CameraRail'
 import { takeOver } from './ClaimChip'
 import { Deck } from './Deck'
+import { DragStill, stillOf } from './DragStill'
 import { KeySheet } from './KeySheet'
+import { MemoryStoreSheet } from './MemoryStoreSheet'
 import { MoreSheet } from './MoreSheet'
-import { Stage, stageExtra, stageHeight } from './Stage'
+import { Stage, stageExtra, stageHeight, type Typed } from './Stage'
 import { selectCamera, toggleCamera } from './selection'
 import { ToolRow } from './ToolRow'
 import { useCamera } from './useCamera'
 import { useDigits } from './useDigits'
+import { useStoreNumber } from './useStoreNumber'
 
 const RAIL = 210
 const SIDE = 356
@@ -76,17 +78,14 @@ function pictureWidth(width: number, height: number, wide: boolean): number {
   return Math.max(220, Math.floor(Math.min(byWidth, byHeight)))
 }
 
-/** A small still of the picture, to hang on the finger. */
-function still(canvas: HTMLCanvasElement | null): string | null {
-  try {
-    return canvas?.width ? canvas.toDataURL('image/jpeg', 0.7) : null
-  } catch {
-    return null
-  }
-}
-
 const NO_PRESET = (typed: string) => `There is no preset ${typed} on this camera.`
 const NO_CAMERA = (typed: string) => `There is no camera ${typed}.`
+
+const RECALLS = [1, 2, 3, 4, 5, 6, 7, 8] as const
+
+/** For the buttons of a stick. */
+const recallActions = (recallNumber: (number: number) => void): PressActions =>
+  Object.fromEntries(RECALLS.map((number) => [`recall${number}`, () => recallNumber(number)]))
 
 interface CameraDeskProps {
   desk: DeskView
@@ -112,7 +111,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   const [tool, setTool] = useState<Tool>('store')
   const [seconds, setSeconds] = useState<number | null>(null)
   const [boardKind, setBoardKind] = useState<BoardKind>('camera')
-  const [sheet, setSheet] = useState<'more' | 'keys' | null>(null)
+  const [sheet, setSheet] = useState<'more' | 'keys' | 'pace' | 'memory' | null>(null)
   /** Whether it was last told to follow a subject from here. */
   const subject = useRef(false)
   const sensors = useSensors(
@@ -136,12 +135,21 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
     live().onNotice = (_camera, text) => fault(text)
   }, [])
 
-  const store = useCallback(async () => {
-    if (busy) return
-    setBusy(true)
-    await storeNew(view.id, setEdited)
-    setBusy(false)
-  }, [busy, view.id])
+  const blind = camera.able?.position === false
+  const storeAs = useCallback(
+    async (wish: NewStore) => {
+      if (busy) return
+      setBusy(true)
+      await storeNew(view.id, setEdited, wish)
+      setBusy(false)
+    },
+    [busy, view.id],
+  )
+  const store = useCallback(() => {
+    // A camera that does not tell where it stands keeps a preset in its own memory alone.
+    if (blind) setSheet('memory')
+    else void storeAs({})
+  }, [blind, storeAs])
   const onRecall = useCallback((id: string) => void recall(id), [])
   const presetDigits = useDigits(presets, onRecall, NO_PRESET)
   const choose = useCallback((id: string) => {
@@ -150,7 +158,25 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
     selectCamera(id)
   }, [])
   const cameraDigits = useDigits(desk.cameras, choose, NO_CAMERA)
-  const digits = cameraNumber ? cameraDigits : presetDigits
+  const underNumber = useStoreNumber((number) => {
+    const there = presets.find((p) => p.number === number)
+    if (there) void overwrite(there)
+    else void storeAs({ number, memory: blind ? number : null })
+  })
+  const digits = underNumber.typed !== null ? underNumber : cameraNumber ? cameraDigits : presetDigits
+  const typed: Typed | null =
+    underNumber.typed !== null
+      ? { prefix: 'Store as ', digits: underNumber.typed, how: 'Enter stores' }
+      : cameraNumber
+        ? { prefix: 'Camera ', digits: cameraDigits.typed, how: 'type its number' }
+        : presetDigits.typed
+          ? { prefix: '', digits: presetDigits.typed, how: 'Enter recalls' }
+          : null
+  const recallNumber = (number: number) => {
+    const there = presets.find((p) => p.number === number)
+    if (there) onRecall(there.id)
+    else fault(NO_PRESET(String(number)))
+  }
   const onCard = useCallback(
     (id: string, add: boolean) => (add || adding ? toggleCamera(id, view.id) : choose(id)),
     [adding, choose, view.id],
@@ -174,7 +200,10 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
     void order({ t: 'followSubject', camera: view.id, on: subject.current, sensitivity: 2, size: 2 })
   }
   const press: PressActions = {
-    store: () => void store(),
+    store,
+    storeNumber: underNumber.start,
+    paceOnce: () => setSheet('pace'),
+    ...recallActions(recallNumber),
     autoFocus: () => {
       const pose = live().get(`pose/${view.id}`) as LivePose | null | undefined
       if (pose) void setAutoFocus(view.id, !pose.focusAuto)
@@ -203,6 +232,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
     keySheet: () => setSheet('keys'),
     stop: () => {
       setCameraNumber(false)
+      underNumber.cancel()
       setTool('store')
       setBoardKind('camera')
       sticks.letGo()
@@ -211,7 +241,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   useKeys({ press, digit: digits.digit, enter: digits.enter })
   devices.press = press
 
-  const onStore = useCallback(() => void store(), [store])
+  const onPace = useCallback(() => setSheet('pace'), [])
   const onMore = useCallback(() => setSheet('more'), [])
   const onAll = useCallback(() => setAll(true), [])
   const also = useMemo(() => along.map((c) => c.id), [along])
@@ -230,7 +260,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
       return
     }
     const target = desk.presets.find((p) => p.id === over.id && p.cameraId === view.id)
-    if (over.id === NEW_TILE) void store()
+    if (over.id === NEW_TILE) store()
     else if (target) void overwrite(target)
   }
 
@@ -269,8 +299,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
       presets={presets}
       width={width}
       canvasRef={canvas}
-      typed={digits.typed}
-      cameraNumber={cameraNumber}
+      typed={typed}
       along={alongNumbers}
       tool={tool}
       seconds={seconds}
@@ -291,7 +320,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
       size={wide ? DECK_WIDE : DECK_PHONE}
       wide={wide}
       busy={busy}
-      onStore={onStore}
+      onStore={store}
       onMore={onMore}
     />
   )
@@ -313,7 +342,8 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
       dragging={dragging}
       onRecall={onRecall}
       onEdit={setEdited}
-      onStore={onStore}
+      onStore={store}
+      onPace={onPace}
     />
   )
   return (
@@ -323,7 +353,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
       autoScroll={false}
       onDragStart={({ active }) => {
         if (String(active.id).startsWith(MOVED)) return
-        setHeld(still(canvas.current))
+        setHeld(stillOf(canvas.current))
         setDragging(true)
       }}
       onDragEnd={drop}
@@ -369,19 +399,22 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
         )}
         {wide ? null : <PlacesBelow />}
       </View>
-      <DragOverlay dropAnimation={null} modifiers={[aboveFinger]}>
-        {dragging ? (
-          <View style={styles.held}>
-            {held ? <Image source={{ uri: held }} style={styles.heldPicture} /> : null}
-          </View>
-        ) : null}
-      </DragOverlay>
+      <DragStill dragging={dragging} still={held} />
       {editedPreset ? (
         <PresetSheet
           key={editedPreset.id}
           desk={desk}
           preset={editedPreset}
           onClose={() => setEdited(null)}
+        />
+      ) : null}
+      {sheet === 'pace' ? <PaceOnceSheet onClose={() => setSheet(null)} /> : null}
+      {sheet === 'memory' ? (
+        <MemoryStoreSheet
+          camera={camera}
+          presets={presets}
+          onStore={(memory) => void storeAs({ memory, number: memory })}
+          onClose={() => setSheet(null)}
         />
       ) : null}
       {sheet === 'keys' ? <KeySheet onClose={() => setSheet(null)} /> : null}
@@ -399,29 +432,6 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   )
 }
 
-/** Above the finger, px, so that the tile below it can be seen. */
-const ABOVE = 16
-const HELD = { width: 128, height: 72 }
-
-const pointerOf = (event: Event): { clientX: number; clientY: number } | null =>
-  event instanceof MouseEvent ? event : event instanceof TouchEvent ? (event.touches[0] ?? null) : null
-
-/** Hangs the still over the pointer, whatever point of the picture was taken. */
-function aboveFinger(args: {
-  transform: { x: number; y: number; scaleX: number; scaleY: number }
-  activatorEvent: Event | null
-  activeNodeRect: ClientRect | null
-}) {
-  const { transform, activatorEvent, activeNodeRect } = args
-  const at = activatorEvent && pointerOf(activatorEvent)
-  if (!at || !activeNodeRect) return transform
-  return {
-    ...transform,
-    x: transform.x + at.clientX - activeNodeRect.left - HELD.width / 2,
-    y: transform.y + at.clientY - activeNodeRect.top - HELD.height - ABOVE,
-  }
-}
-
 const styles = StyleSheet.create({
   page: { flex: 1, backgroundColor: TONES.ink, minHeight: 0 },
   columns: { flex: 1, flexDirection: 'row', minHeight: 0 },
@@ -432,14 +442,4 @@ const styles = StyleSheet.create({
   deckPhone: { borderTopWidth: 1, borderTopColor: TONES.line },
   lost: { margin: 8 },
   headerKey: { paddingHorizontal: 0, minHeight: 40 },
-  held: {
-    ...HELD,
-    borderRadius: RADIUS.small,
-    borderWidth: 2,
-    borderColor: TONES.heron,
-    overflow: 'hidden',
-    backgroundColor: TONES.marsh,
-    opacity: 0.92,
-  },
-  heldPicture: { width: '100%', height: '100%' },
 })

@@ -103,7 +103,7 @@ export const Deck = memo(function Deck({ camera, size, wide, busy, onStore, onMo
       label={busy ? 'Storing' : 'Store'}
       tone="filled"
       shortcut={shortcut('store')}
-      disabled={!enabled || busy || able?.position === false}
+      disabled={!enabled || busy || (able?.position === false && able.memories === 0)}
       onPress={onStore}
       style={styles.key}
       testID="store"

@@ -4,7 +4,6 @@ import { StyleSheet, View } from 'react-native'
 import { type Feel, feelFor } from '../../core/controls/controls'
 import { setLimit } from '../api/client'
 import { Choice } from '../basics/Choice'
-import { Field } from '../basics/Field'
 import { Key } from '../basics/Key'
 import { note } from '../basics/notes'
 import { Sheet } from '../basics/Sheet'
@@ -15,6 +14,9 @@ import { changeControls, changeFeel, useControls } from '../input/controlsStore'
 import { GUIDE_WORDS, GUIDES, toggleGuide, useGuides } from '../picture/guides'
 import type { Tool } from '../picture/tools'
 import { goHome, order } from '../presets/actions'
+import { HabitsPart } from './HabitsPart'
+import { MemoryPart } from './MemoryPart'
+import { Part } from './Part'
 import { ToolRow } from './ToolRow'
 import type { DeskCamera } from './useCamera'
 
@@ -44,30 +46,12 @@ const EDGES = [
 ] as const
 const NUDGES = [0.01, 0.02, 0.05, 0.1] as const
 
-function Part({ title, children }: { title: string; children: React.ReactNode }) {
-  return (
-    <View style={styles.part}>
-      <Words size={15} weight="bold">
-        {title}
-      </Words>
-      {children}
-    </View>
-  )
-}
-
 export function MoreSheet({ camera, tool, onTool, seconds, onSeconds, onClose }: MoreSheetProps) {
   const { view, able, enabled } = camera
   const controls = useControls()
   const guides = useGuides()
   const feel = feelFor(controls, view.id)
   const [level, setLevel] = useState({ sensitivity: 2, size: 2 })
-  const [memory, setMemory] = useState('1')
-  const memoryFits =
-    /^\d{1,3}$/.test(memory) && Number(memory) >= 1 && Number(memory) <= Math.min(128, able?.memories ?? 0)
-  const storeMemory = async () => {
-    if (await order({ t: 'memory', camera: view.id, action: 'set', number: Number(memory) }))
-      note(`Stored in the camera's memory ${memory}. What was in it is gone.`)
-  }
   const limited = view.limits !== null
   const subject = (on: boolean) => void order({ t: 'followSubject', camera: view.id, on, ...level })
   const edge = async (name: (typeof EDGES)[number][0] | 'none') => {
@@ -169,36 +153,8 @@ export function MoreSheet({ camera, tool, onTool, seconds, onSeconds, onClose }:
           </View>
         </Part>
       ) : null}
-      {(able?.memories ?? 0) > 0 ? (
-        <Part title="The camera's own memories">
-          <Words size={14} tone="mist">
-            {`${able!.memories} of them, kept in the camera. Presets here are kept apart from them.`}
-          </Words>
-          <View style={styles.row}>
-            <Field
-              label="Number"
-              value={memory}
-              inputMode="numeric"
-              onChangeText={setMemory}
-              testID="memory-number"
-            />
-            <Key
-              label="Recall"
-              disabled={!enabled || !memoryFits}
-              onPress={() =>
-                void order({ t: 'memory', camera: view.id, action: 'recall', number: Number(memory) })
-              }
-              testID="memory-recall"
-            />
-            <Key
-              label="Store in it"
-              disabled={!enabled || !memoryFits}
-              onPress={() => void storeMemory()}
-              testID="memory-set"
-            />
-          </View>
-        </Part>
-      ) : null}
+      <HabitsPart camera={camera} />
+      <MemoryPart camera={camera} onClose={onClose} />
       <Part title="Speeds for this camera">
         {SPEEDS.map(([name, label]) => (
           <Fader
@@ -235,6 +191,5 @@ export function MoreSheet({ camera, tool, onTool, seconds, onSeconds, onClose }:
 }
 
 const styles = StyleSheet.create({
-  part: { gap: 8, paddingTop: 4 },
   row: { flexDirection: 'row', flexWrap: 'wrap', alignItems: 'flex-end', gap: 8 },
 })

@@ -19,6 +19,7 @@ import { PictureTools } from '../picture/PictureTools'
 import { SharpnessBar } from '../picture/SharpnessBar'
 import { TOOL_WORDS, type Tool } from '../picture/tools'
 import { setPower } from '../presets/actions'
+import { posed } from '../presets/posed'
 import { TrustChip } from '../presets/TrustChip'
 import { RADIUS } from '../theme/tones'
 import { web } from '../theme/web'
@@ -36,15 +37,21 @@ const TITLES: Record<string, string> = {
   unheard: 'Sends only',
 }
 
+/** `prefix` stands before the digits, `how` below them. */
+export interface Typed {
+  prefix: string
+  digits: string
+  how: string
+}
+
 interface StageProps {
   camera: DeskCamera
   presets: readonly PresetView[]
   /** Width of the picture alone; the scales come to it. */
   width: number
   canvasRef: RefObject<HTMLCanvasElement | null>
-  typed: string
-  /** What is being typed is a camera's number. */
-  cameraNumber: boolean
+  /** A number that is being typed, and what it is for. */
+  typed: Typed | null
   /** Numbers of the cameras that are driven along. */
   along: readonly number[]
   tool: Tool
@@ -81,7 +88,6 @@ export const Stage = memo(function Stage({
   width,
   canvasRef,
   typed,
-  cameraNumber,
   along,
   tool,
   seconds,
@@ -104,7 +110,7 @@ export const Stage = memo(function Stage({
         ]}
       >
         {view.picture.kind !== 'none' && view.enabled ? (
-          <LivePicture camera={view.id} width={width} height={height} canvasRef={canvasRef} />
+          <StagePicture camera={view.id} width={width} height={height} canvasRef={canvasRef} />
         ) : (
           <View style={[styles.none, { width, height }]}>
             <Words tone="mist">
@@ -135,13 +141,13 @@ export const Stage = memo(function Stage({
           </Words>
         </View>
         <FramingChip camera={camera} />
-        {typed || cameraNumber ? (
+        {typed ? (
           <View style={[styles.chip, styles.typed]} testID="typed">
             <Words size={22} weight="bold">
-              {cameraNumber ? `Camera ${typed}` : typed}
+              {`${typed.prefix}${typed.digits}`}
             </Words>
             <Words size={12} tone="mist">
-              {cameraNumber ? 'type its number' : 'Enter recalls'}
+              {typed.how}
             </Words>
           </View>
         ) : null}
@@ -184,6 +190,19 @@ export const Stage = memo(function Stage({
   )
 })
 
+interface StagePictureProps {
+  camera: string
+  width: number
+  height: number
+  canvasRef: RefObject<HTMLCanvasElement | null>
+}
+
+/** It follows whether the camera holds its picture. */
+function StagePicture(props: StagePictureProps) {
+  const held = useLiveValue(`pose/${props.camera}`, (pose) => pose?.held === true)
+  return <LivePicture {...props} held={held} />
+}
+
 function FramingChip({ camera: { view, lens } }: { camera: DeskCamera }) {
   const words = useLiveValue(`pose/${view.id}`, (pose) => (pose ? zoomWords(lens, pose) : null), 90)
   return words ? (
@@ -216,13 +235,14 @@ function LiveScales({ camera, presets, width, height, onRecall }: LiveScalesProp
   const { view, profile, lens, zoomRange } = camera
   const { mount, limits } = view
   const pose = usePose(view.id)
-  const here = pose && !pose.moving ? presets.find((p) => isHere(pose, p.pose, zoomRange)) : undefined
+  const known = useMemo(() => posed(presets), [presets])
+  const here = pose && !pose.moving ? known.find((p) => isHere(pose, p.pose, zoomRange)) : undefined
   const fixed = useMemo(
     () => ({
       profile: turnedProfile(limitedProfile(profile, limits), mount),
-      presets: presets.map((p) => ({ ...p, pose: turnedPose(p.pose, mount) })),
+      presets: known.map((p) => ({ ...p, pose: { ...p.pose, ...turnedPose(p.pose, mount) } })),
     }),
-    [profile, limits, presets, mount],
+    [profile, limits, known, mount],
   )
   return (
     <EdgeScales

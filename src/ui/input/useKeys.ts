@@ -66,7 +66,11 @@ export function useKeys(handlers: KeyHandlers): void {
       }
       if (event.repeat) return
       if (/^\d$/.test(event.key)) current.current.digit(event.key)
-      else if (event.key === 'Enter' && current.current.enter()) event.preventDefault()
+      else if (event.key === 'Enter' && current.current.enter()) {
+        // What happens to have the focus must not be pressed by it as well.
+        event.preventDefault()
+        event.stopPropagation()
+      }
     }
     const onUp = (event: KeyboardEvent) => {
       const name = down.get(event.code)
@@ -75,11 +79,11 @@ export function useKeys(handlers: KeyHandlers): void {
       holdAction(`key-${event.code}`, name, false, current.current.press)
     }
     const onBlur = () => down.clear()
-    window.addEventListener('keydown', onDown)
+    window.addEventListener('keydown', onDown, true)
     window.addEventListener('keyup', onUp)
     window.addEventListener('blur', onBlur)
     return () => {
-      window.removeEventListener('keydown', onDown)
+      window.removeEventListener('keydown', onDown, true)
       window.removeEventListener('keyup', onUp)
       window.removeEventListener('blur', onBlur)
     }

@@ -1,6 +1,7 @@
 /** What the server tells live, kept by topic, and orders to it. One of these per page. */
 import type { Capabilities, FromServer, Health, ToServerMessage } from '../../core/live/messages'
 import type { LivePose } from '../../core/presets/pose'
+import type { Round } from '../../core/presets/round'
 import type { Travel } from '../../core/presets/standing'
 import { openSocket, type Reconnecting } from './socket'
 
@@ -11,6 +12,8 @@ export interface Topics {
   [health: `health/${string}`]: Health
   [able: `able/${string}`]: Capabilities
   [travel: `travel/${string}`]: Travel | null
+  /** A camera that goes through its presets or memories; null: it was seen to its end. */
+  [round: `round/${string}`]: Round | null
   /** Who drives a camera; null: nobody. */
   [claim: `claim/${string}`]: Claim | null
 }
@@ -68,6 +71,11 @@ export class Live {
     const set = this.listeners.get(topic) ?? new Set()
     this.listeners.set(topic, set.add(listener))
     return () => set.delete(listener)
+  }
+
+  /** The operator has read how a round ended. */
+  seenRound(camera: string): void {
+    this.put(`round/${camera}`, null)
   }
 
   /** False where the page has no connection. */
@@ -130,6 +138,9 @@ export class Live {
         return
       case 'travel':
         this.put(`travel/${message.camera}`, message.travel)
+        return
+      case 'round':
+        this.put(`round/${message.camera}`, message.round)
         return
       case 'claim': {
         const { camera, holder, mine } = message

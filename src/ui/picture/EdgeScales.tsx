@@ -7,7 +7,7 @@ import type { HeadProfile } from '../../core/heads/profile'
 import type { Lens } from '../../core/optics/lens'
 import { type ScaleWindow, scaleFigures, scaleWindow } from '../../core/optics/scale'
 import type { LivePose } from '../../core/presets/pose'
-import type { PresetView } from '../../server/api'
+import type { Posed } from '../presets/posed'
 import { FACES, TONES } from '../theme/tones'
 import { web } from '../theme/web'
 
@@ -28,7 +28,7 @@ interface EdgeScalesProps {
   profile: HeadProfile
   lens: Lens
   pose: LivePose | null
-  presets: readonly PresetView[]
+  presets: readonly Posed[]
   /** Preset at which the camera stands. */
   hereId: string | null
   onTick(id: string): void

@@ -25,11 +25,14 @@ interface LivePictureProps {
   width: number
   height: number
   canvasRef?: RefObject<HTMLCanvasElement | null>
+  /** The camera goes on sending an older picture while it travels. */
+  held?: boolean
   /** As many pictures a second are enough. */
   perSec?: number
 }
 
-export function LivePicture({ camera, width, height, canvasRef, perSec = 30 }: LivePictureProps) {
+export function LivePicture(props: LivePictureProps) {
+  const { camera, width, height, canvasRef, held = false, perSec = 30 } = props
   const own = useRef<HTMLCanvasElement | null>(null)
   const canvas = canvasRef ?? own
   const [age, setAge] = useState<Age>(null)
@@ -63,7 +66,7 @@ export function LivePicture({ camera, width, height, canvasRef, perSec = 30 }: L
     }
   }, [camera, canvas, perSec])
 
-  const live = age === 0
+  const live = age === 0 && !held
   return (
     <View
       style={[styles.frame, { width, height }]}
@@ -72,7 +75,12 @@ export function LivePicture({ camera, width, height, canvasRef, perSec = 30 }: L
     >
       <canvas
         ref={canvas}
-        style={{ width, height, display: 'block', filter: live ? 'none' : 'grayscale(1) brightness(0.5)' }}
+        style={{
+          width,
+          height,
+          display: 'block',
+          filter: live || held ? 'none' : 'grayscale(1) brightness(0.5)',
+        }}
       />
       {age === null ? (
         <View style={styles.over}>
@@ -81,7 +89,14 @@ export function LivePicture({ camera, width, height, canvasRef, perSec = 30 }: L
           </Words>
         </View>
       ) : null}
-      {age ? (
+      {held && age !== null ? (
+        <View style={styles.stale} testID="is-held">
+          <Words size={15} weight="bold" tone="clay">
+            Held
+          </Words>
+          <Words size={13}>until it is there</Words>
+        </View>
+      ) : age ? (
         <View style={styles.stale} testID="not-live">
           <Words size={15} weight="bold" tone="clay">
             Not live

@@ -14,7 +14,10 @@ import { Words } from '../basics/Words'
 import { TONES, TOUCH } from '../theme/tones'
 import { setAcross, toggleFold, useBoardState } from './boardState'
 import { NewTile } from './NewTile'
+import { PaceOnceKey } from './PaceOnce'
 import { LiveTile } from './PresetTile'
+import { RenewSheet } from './RenewSheet'
+import { RoundLines } from './RoundLines'
 
 const GAP = 8
 const TITLE = TOUCH
@@ -32,6 +35,8 @@ interface BoardProps {
   onRecall(id: string): void
   onEdit(id: string): void
   onStore(): void
+  /** The pace of the next recall is to be chosen. */
+  onPace(): void
 }
 
 type Row =
@@ -53,10 +58,12 @@ export const Board = memo(function Board({
   onRecall,
   onEdit,
   onStore,
+  onPace,
 }: BoardProps) {
   const [width, setWidth] = useState(0)
   const [changing, setChanging] = useState(false)
   const [typed, setTyped] = useState('')
+  const [renewing, setRenewing] = useState(false)
   const { across, folded } = useBoardState()
   const cameras = useMemo(() => new Map(desk.cameras.map((c) => [c.id, c])), [desk.cameras])
   const index = useMemo(
@@ -139,12 +146,17 @@ export const Board = memo(function Board({
           style={styles.tab}
           testID="change-presets"
         />
+        <PaceOnceKey onPress={onPace} />
       </View>
+      <RoundLines cameras={desk.cameras} />
       {changing ? (
         <View style={styles.tools}>
           <Words size={14} tone="mist" style={styles.count}>
             {count === 1 ? '1 preset' : `${count} presets`}
           </Words>
+          {kind === 'camera' ? (
+            <Key label="Renew all pictures" onPress={() => setRenewing(true)} testID="renew-pictures" />
+          ) : null}
           <Key
             label=""
             accessibilityLabel="Larger tiles"
@@ -246,6 +258,7 @@ export const Board = memo(function Board({
         }
       />
       <Notes />
+      {renewing ? <RenewSheet view={view} presets={own} onClose={() => setRenewing(false)} /> : null}
     </View>
   )
 })

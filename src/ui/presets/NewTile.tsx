@@ -5,6 +5,7 @@ import { Pressable, StyleSheet, View } from 'react-native'
 import { Words } from '../basics/Words'
 import { useFocusRing } from '../input/useFocusRing'
 import { RADIUS, TONES } from '../theme/tones'
+import { web } from '../theme/web'
 
 export const NEW_TILE = 'new'
 
@@ -19,7 +20,7 @@ export function NewTile({ width, dragging, onPress }: { width: number; dragging:
       accessibilityLabel="Store a new preset here"
       onPress={onPress}
       {...handlers}
-      style={{ width, gap: 3 }}
+      style={[{ width, gap: 3 }, web({ outlineStyle: 'none' })]}
     >
       <View
         style={[

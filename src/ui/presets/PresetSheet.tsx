@@ -1,20 +1,10 @@
 /** The sheet of one preset: what it is called, where it stands, how it travels, what was stored in it before. */
 import { useEffect, useRef, useState } from 'react'
-import { Image, StyleSheet, TextInput, View } from 'react-native'
-import useSWR from 'swr'
+import { StyleSheet, TextInput, View } from 'react-native'
 import { MARKS, suggestions } from '../../core/presets/board'
-import type { Pace, Parts } from '../../core/presets/pace'
-import type { DeskView, PresetView, VersionView } from '../../server/api'
-import {
-  backToVersion,
-  changePreset,
-  copyPresets,
-  type PresetChange,
-  pictureUrl,
-  putPicture,
-  readVersions,
-  retakePicture,
-} from '../api/client'
+import type { Parts } from '../../core/presets/pace'
+import type { DeskView, PresetView } from '../../server/api'
+import { changePreset, copyPresets, type PresetChange, putPicture, retakePicture } from '../api/client'
 import { Choice } from '../basics/Choice'
 import { Field } from '../basics/Field'
 import { Key } from '../basics/Key'
@@ -27,27 +17,17 @@ import { chooseFile } from '../setup/files'
 import { FACES, RADIUS, TONES, TOUCH } from '../theme/tones'
 import { web } from '../theme/web'
 import { overwrite, remove, rename } from './actions'
+import { PresetHistory } from './PresetHistory'
+import { PresetKeeps } from './PresetKeeps'
+import { PACE_OPTIONS, paceFor, paceValue } from './paces'
 
 const LONGEST = 60
 const OWN = 'own'
-const PACES: readonly { value: string; label: string; pace: Pace | null }[] = [
-  { value: OWN, label: "As the camera's", pace: null },
-  { value: 'quick', label: 'Quick', pace: { kind: 'quick' } },
-  ...[2, 4, 8].map((seconds) => ({
-    value: `t${seconds}`,
-    label: `${seconds} s`,
-    pace: { kind: 'timed' as const, seconds },
-  })),
-  ...[2, 5, 10].map((deg) => ({
-    value: `s${deg}`,
-    label: `${deg}°/s`,
-    pace: { kind: 'steady' as const, degPerSec: deg },
-  })),
-]
 const PARTS: readonly [keyof Parts, string][] = [
   ['panTilt', 'Pan and tilt'],
   ['zoom', 'Zoom'],
   ['focus', 'Focus'],
+  ['light', 'Exposure and white balance'],
 ]
 
 export function PresetSheet({
@@ -62,9 +42,6 @@ export function PresetSheet({
   const [name, setName] = useState(preset.name)
   const [section, setSection] = useState(preset.section)
   const input = useRef<TextInput | null>(null)
-  const versions = useSWR<VersionView[], Error>(['versions', preset.id, preset.version], () =>
-    readVersions(preset.id),
-  )
   useEffect(() => {
     // After the sheet has opened, so that the name is ready to be typed over.
     const timer = setTimeout(() => {
@@ -83,7 +60,6 @@ export function PresetSheet({
   const sections = [
     ...new Set(desk.presets.filter((p) => p.cameraId === preset.cameraId).map((p) => p.section)),
   ].filter(Boolean)
-  const pace = PACES.find((p) => JSON.stringify(p.pace) === JSON.stringify(preset.pace))?.value ?? OWN
   const others = desk.events.filter((e) => e.id !== desk.event.id)
   const hints = name === preset.name ? desk.event.words.slice(0, 8) : suggestions(desk.event.words, name)
   const { pose } = preset
@@ -136,7 +112,11 @@ export function PresetSheet({
         />
       </View>
       <Words size={13} tone="mist">
-        {`Storing over and deleting can be undone. Stored at pan ${pose.panDeg.toFixed(1)}°, tilt ${pose.tiltDeg.toFixed(1)}°.`}
+        {`Storing over and deleting can be undone. ${
+          pose
+            ? `Stored at pan ${pose.panDeg.toFixed(1)}°, tilt ${pose.tiltDeg.toFixed(1)}°.`
+            : 'This camera does not tell where it stands.'
+        }`}
       </Words>
       <Toggle
         label="Pinned: on one board with those of other cameras"
@@ -186,13 +166,13 @@ export function PresetSheet({
       />
       <Choice
         label="Pace"
-        options={PACES}
-        value={pace}
-        onChange={(value) => change({ pace: PACES.find((p) => p.value === value)?.pace ?? null })}
+        options={[{ value: OWN, label: "As the camera's" }, ...PACE_OPTIONS]}
+        value={paceValue(preset.pace, OWN)}
+        onChange={(value) => change({ pace: paceFor(value) })}
         testID="preset-pace"
       />
       <View style={styles.row}>
-        {PARTS.map(([part, label]) => (
+        {PARTS.filter(([part]) => part !== 'light' || preset.light).map(([part, label]) => (
           <Toggle
             key={part}
             label={label}
@@ -202,6 +182,7 @@ export function PresetSheet({
           />
         ))}
       </View>
+      <PresetKeeps preset={preset} />
       <View style={styles.row}>
         <Key
           label="Take the picture anew"
@@ -226,33 +207,7 @@ export function PresetSheet({
           ))}
         </View>
       ) : null}
-      {(versions.data?.length ?? 0) > 1 ? (
-        <>
-          <Words size={15} weight="bold">
-            Stored before
-          </Words>
-          <View style={styles.row}>
-            {versions.data!.map((x) => (
-              <View key={x.version} style={styles.version} testID={`version-${x.version}`}>
-                {x.pictureId ? (
-                  <Image source={{ uri: pictureUrl(x.pictureId) }} style={styles.picture} />
-                ) : (
-                  <View style={styles.picture} />
-                )}
-                <Words size={12} tone="mist">
-                  {new Date(x.storedAt).toLocaleString([], { dateStyle: 'short', timeStyle: 'short' })}
-                </Words>
-                <Key
-                  label={x.version === preset.version ? 'now' : 'Use this'}
-                  disabled={x.version === preset.version}
-                  onPress={() => void told(() => backToVersion(preset.id, x.version))}
-                  testID={`use-version-${x.version}`}
-                />
-              </View>
-            ))}
-          </View>
-        </>
-      ) : null}
+      <PresetHistory preset={preset} />
     </Sheet>
   )
 }
@@ -271,6 +226,4 @@ const styles = StyleSheet.create({
   },
   row: { flexDirection: 'row', flexWrap: 'wrap', alignItems: 'flex-end', gap: 8 },
   set: { minWidth: 64 },
-  version: { width: 140, gap: 4 },
-  picture: { width: 140, height: 79, borderRadius: RADIUS.small, backgroundColor: TONES.ink },
 })

@@ -43,6 +43,8 @@ function words(standing: Standing): string {
       return 'not reached'
     case 'unknown':
       return 'unknown'
+    case 'sent':
+      return 'sent, not seen'
     case 'idle':
       return ''
   }
@@ -76,7 +78,8 @@ const PresetTile = memo(function PresetTile({
   const { ring, handlers } = useFocusRing()
   const height = Math.round((width * 9) / 16)
   const state = words(standing)
-  const pace = paceText(preset.pace ?? camera.pace)
+  const kept = [preset.memory === null ? '' : `M${preset.memory}`, paceText(preset.pace ?? camera.pace)]
+  const corner = kept.filter(Boolean).join('  ')
   // Short words stand beside the name; longer ones need the picture's width.
   const beside = standing.kind === 'here' || standing.kind === 'travelling'
   const label = `${editing ? 'Change' : 'Recall'} preset ${preset.number}, ${preset.name}${state ? `, ${state}` : ''}`
@@ -97,7 +100,7 @@ const PresetTile = memo(function PresetTile({
       style={[
         styles.tile,
         { width },
-        web({ userSelect: 'none', touchAction: editing ? 'none' : 'manipulation' }),
+        web({ userSelect: 'none', outlineStyle: 'none', touchAction: editing ? 'none' : 'manipulation' }),
       ]}
     >
       <View
@@ -138,9 +141,9 @@ const PresetTile = memo(function PresetTile({
             </Words>
           </View>
         ) : null}
-        {pace ? (
+        {corner ? (
           <View style={styles.pace}>
-            <Words size={12}>{pace}</Words>
+            <Words size={12}>{corner}</Words>
           </View>
         ) : null}
         {state && !beside ? (

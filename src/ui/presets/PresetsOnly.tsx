@@ -27,6 +27,7 @@ import { TONES, WIDE_FROM } from '../theme/tones'
 import { recall, storeNew } from './actions'
 import { Board, type BoardKind } from './Board'
 import { movePreset } from './movePreset'
+import { PaceOnceSheet } from './PaceOnce'
 import { PresetSheet } from './PresetSheet'
 import { MOVED } from './PresetTile'
 
@@ -39,6 +40,7 @@ export function PresetsOnly() {
   const wide = useWindowDimensions().width >= WIDE_FROM
   const [kind, setKind] = useState<BoardKind>('camera')
   const [edited, setEdited] = useState<string | null>(null)
+  const [pacing, setPacing] = useState(false)
   const sensors = useSensors(
     useSensor(MouseSensor, { activationConstraint: { distance: 8 } }),
     useSensor(TouchSensor, { activationConstraint: { delay: 140, tolerance: 8 } }),
@@ -57,6 +59,7 @@ export function PresetsOnly() {
     press: {
       findPreset: () => setKind('find'),
       pinned: () => setKind('pinned'),
+      paceOnce: () => setPacing(true),
       stop: () => setKind('camera'),
     },
     digit: digits.digit,
@@ -116,12 +119,14 @@ export function PresetsOnly() {
           onRecall={(id) => void recall(id)}
           onEdit={setEdited}
           onStore={() => void storeNew(view.id, setEdited)}
+          onPace={() => setPacing(true)}
         />
         {wide ? null : <PlacesBelow />}
       </View>
       {shown ? (
         <PresetSheet key={shown.id} desk={data} preset={shown} onClose={() => setEdited(null)} />
       ) : null}
+      {pacing ? <PaceOnceSheet onClose={() => setPacing(false)} /> : null}
     </DndContext>
   )
 }

@@ -10,6 +10,7 @@ import { told } from '../basics/told'
 import { Words } from '../basics/Words'
 import type { DeskCamera } from '../desk/useCamera'
 import { RADIUS, TONES } from '../theme/tones'
+import { posed } from './posed'
 import { type Shift, shiftOf, shiftWords } from './shift'
 import { useTrust } from './useTrust'
 
@@ -25,7 +26,9 @@ export function TrustChip({ camera, presets, canvasRef }: TrustChipProps) {
   const [mending, setMending] = useState<Shift | null>(null)
   const finding = trusted?.finding ?? null
   const shift =
-    trusted && finding?.kind === 'shifted' ? shiftOf(finding, trusted.preset.pose, lens, view.mount) : null
+    trusted?.preset.pose && finding?.kind === 'shifted'
+      ? shiftOf(finding, trusted.preset.pose, lens, view.mount)
+      : null
   const text =
     finding?.kind === 'matches'
       ? 'as stored'
@@ -62,7 +65,8 @@ interface MendSheetProps {
   onClose(): void
 }
 
-function MendSheet({ view, presets, shift, onClose }: MendSheetProps) {
+function MendSheet({ view, presets: all, shift, onClose }: MendSheetProps) {
+  const presets = posed(all)
   const mend = async () => {
     const done = await told(() => shiftPresets(view.id, shift))
     if (!done) return

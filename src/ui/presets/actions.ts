@@ -1,5 +1,4 @@
 /** What can be done with presets on the Desk; each tells its outcome, and how to undo it. */
-import type { Pace } from '../../core/presets/pace'
 import type { PresetView } from '../../server/api'
 import {
   backToVersion,
@@ -12,17 +11,23 @@ import {
 import { fault, note } from '../basics/notes'
 import { told } from '../basics/told'
 import { live, type Order } from '../live/live'
+import { boardState } from './boardState'
+import { takePaceOnce } from './paces'
 
-/**
- * @param onName called when the operator wants to name the new preset
- * @param number where it is free; null for the next free one
- */
+export interface NewStore {
+  /** Where it is free; null for the next free one. */
+  number?: number | null
+  /** The camera's own memory that it goes into. */
+  memory?: number | null
+}
+
+/** @param onName called when the operator wants to name the new preset */
 export async function storeNew(
   cameraId: string,
   onName: (id: string) => void,
-  number: number | null = null,
+  wish: NewStore = {},
 ): Promise<void> {
-  const stored = await told(() => storePreset(cameraId, number))
+  const stored = await told(() => storePreset(cameraId, { ...wish, light: boardState().withLight }))
   if (!stored) return
   const { id, number: given } = stored.preset
   note(`Stored as preset ${given}.`, {
@@ -35,7 +40,7 @@ export async function storeNew(
 }
 
 export async function overwrite(preset: PresetView): Promise<void> {
-  const stored = await told(() => storeOver(preset.id))
+  const stored = await told(() => storeOver(preset.id, boardState().withLight))
   if (!stored) return
   const former = stored.formerVersion
   note(`Stored over ${preset.number} ${preset.name}.`, {
@@ -67,8 +72,8 @@ export async function order(message: Order): Promise<boolean> {
   return result.ok
 }
 
-/** @param pace for this once; null: the preset's own */
-export const recall = (preset: string, pace: Pace | null = null) => order({ t: 'recall', preset, pace })
+/** At the pace that was chosen for this once, else at the preset's own. */
+export const recall = (preset: string) => order({ t: 'recall', preset, pace: takePaceOnce() })
 
 export const setAutoFocus = (camera: string, auto: boolean) => order({ t: 'focusMode', camera, auto })
 

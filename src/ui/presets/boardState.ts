@@ -6,10 +6,12 @@ export interface BoardState {
   across: number
   /** Folded sections, as "camera section". */
   folded: readonly string[]
+  /** Stores keep exposure and white balance too. */
+  withLight: boolean
 }
 
 const KEPT_AS = 'heron-board'
-const USUAL: BoardState = { across: 3, folded: [] }
+const USUAL: BoardState = { across: 3, folded: [], withLight: false }
 let state: BoardState | null = null
 const listeners = new Set<() => void>()
 
@@ -21,6 +23,7 @@ function current(): BoardState {
     state = {
       across: across >= 2 && across <= 6 ? Math.round(across) : USUAL.across,
       folded: Array.isArray(kept.folded) ? kept.folded.map(String) : [],
+      withLight: kept.withLight === true,
     }
   } catch {
     state = USUAL
@@ -37,6 +40,10 @@ function set(next: BoardState): void {
   }
   for (const listener of listeners) listener()
 }
+
+export const boardState = current
+
+export const setWithLight = (withLight: boolean): void => set({ ...current(), withLight })
 
 export const setAcross = (across: number): void =>
   set({ ...current(), across: Math.min(6, Math.max(2, across)) })

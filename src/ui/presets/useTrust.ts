@@ -14,16 +14,11 @@ const SETTLES_MS = 1100
 export interface Trusted {
   preset: PresetView
   finding: Finding
-  /** What the comparison took, ms. */
-  ms: number
 }
 
 let worker: Worker | null = null
 
-async function compare(
-  pictureId: string,
-  canvas: HTMLCanvasElement,
-): Promise<{ finding: Finding; ms: number }> {
+async function compare(pictureId: string, canvas: HTMLCanvasElement): Promise<Finding> {
   const answer = await fetch(pictureUrl(pictureId))
   const [before, after] = await Promise.all([
     createImageBitmap(await answer.blob()),
@@ -32,7 +27,10 @@ async function compare(
   worker ??= new Worker(new URL('../workers/trust.ts', window.location.href))
   const mine = worker
   return new Promise((resolve) => {
-    mine.onmessage = ({ data }: MessageEvent<{ finding: Finding; ms: number }>) => resolve(data)
+    mine.onmessage = ({ data }: MessageEvent<{ finding: Finding; ms: number }>) => {
+      performance.measure('trust check', { end: performance.now(), duration: data.ms })
+      resolve(data.finding)
+    }
     mine.postMessage({ before, after }, [before, after])
   })
 }
@@ -51,7 +49,7 @@ export function useTrust(
       const travel = live().get(`travel/${camera}`) as Travel | null | undefined
       if (!pose || pose.moving || travel?.state !== 'arrived') return null
       const there = presets.find((p) => p.id === travel.presetId)
-      return there && isHere(pose, there.pose, zoomRange) ? there.id : null
+      return there?.pose && isHere(pose, there.pose, zoomRange) ? there.id : null
     },
     150,
   )
@@ -67,8 +65,8 @@ export function useTrust(
       const canvas = canvasRef.current
       if (!canvas?.width) return
       try {
-        const result = await compare(preset.pictureId!, canvas)
-        if (!over) setTrusted({ preset, ...result })
+        const finding = await compare(preset.pictureId!, canvas)
+        if (!over) setTrusted({ preset, finding })
       } catch {
         // The stored picture cannot be had now: nothing is claimed.
       }

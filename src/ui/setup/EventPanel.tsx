@@ -9,8 +9,10 @@ import { note } from '../basics/notes'
 import { Sheet } from '../basics/Sheet'
 import { told } from '../basics/told'
 import { Words } from '../basics/Words'
-import { RADIUS, TONES } from '../theme/tones'
+import { DeleteSheet } from './DeleteSheet'
 import { chooseFile, saveFrom } from './files'
+import { ListCard } from './ListCard'
+import { NameSheet, type Naming } from './NameSheet'
 
 async function takeList(): Promise<void> {
   const file = await chooseFile('.csv,.json,text/csv,application/json')
@@ -20,12 +22,10 @@ async function takeList(): Promise<void> {
 }
 
 export function EventPanel({ desk }: { desk: DeskView }) {
-  const [naming, setNaming] = useState<{ id: string | null; name: string } | null>(null)
+  const [naming, setNaming] = useState<Naming | null>(null)
   const [deleting, setDeleting] = useState<{ id: string; name: string; presets: number } | null>(null)
   const [words, setWords] = useState<string | null>(null)
-  const saveName = async () => {
-    if (!naming || naming.name.trim() === '') return
-    const { id, name } = naming
+  const saveName = async ({ id, name }: Naming) => {
     const done = await told<unknown>(() => (id === null ? addEvent(name) : changeEvent(id, { name })))
     if (done) setNaming(null)
   }
@@ -61,15 +61,13 @@ export function EventPanel({ desk }: { desk: DeskView }) {
       {desk.events.map((event) => {
         const open = event.id === desk.event.id
         return (
-          <View key={event.id} style={[styles.event, open && styles.open]} testID={`event-${event.name}`}>
-            <View style={styles.words}>
-              <Words size={16} weight="semiBold">
-                {event.name}
-              </Words>
-              <Words size={13} tone="mist">
-                {`${event.presets === 1 ? '1 preset' : `${event.presets} presets`}${open ? ', open' : ''}`}
-              </Words>
-            </View>
+          <ListCard
+            key={event.id}
+            name={event.name}
+            about={event.presets === 1 ? '1 preset' : `${event.presets} presets`}
+            open={open}
+            testID={`event-${event.name}`}
+          >
             {open ? null : (
               <>
                 <Key
@@ -91,7 +89,7 @@ export function EventPanel({ desk }: { desk: DeskView }) {
             {open ? null : (
               <Key label="Delete" onPress={() => setDeleting(event)} testID={`delete-event-${event.name}`} />
             )}
-          </View>
+          </ListCard>
         )
       })}
       <View style={styles.keys}>
@@ -110,29 +108,13 @@ export function EventPanel({ desk }: { desk: DeskView }) {
         />
       </View>
       {naming ? (
-        <Sheet
+        <NameSheet
           title={naming.id === null ? 'New event' : 'Rename the event'}
-          maxWidth={420}
+          naming={naming}
+          of="event"
+          onSave={(named) => void saveName(named)}
           onClose={() => setNaming(null)}
-          foot={
-            <Key
-              label="Save"
-              tone="filled"
-              disabled={naming.name.trim() === ''}
-              onPress={() => void saveName()}
-              testID="save-event"
-            />
-          }
-        >
-          <Field
-            label="Name"
-            value={naming.name}
-            maxLength={60}
-            onChangeText={(name) => setNaming({ ...naming, name })}
-            onSubmitEditing={() => void saveName()}
-            testID="event-name"
-          />
-        </Sheet>
+        />
       ) : null}
       {words !== null ? (
         <Sheet
@@ -152,25 +134,12 @@ export function EventPanel({ desk }: { desk: DeskView }) {
         </Sheet>
       ) : null}
       {deleting ? (
-        <Sheet
-          title={`Delete ${deleting.name}?`}
-          maxWidth={420}
+        <DeleteSheet
+          name={deleting.name}
+          text={`Its ${deleting.presets} presets are deleted and do not come back. Save the venue as a file first if they may be needed.`}
+          onDelete={() => void told(() => deleteEvent(deleting.id))}
           onClose={() => setDeleting(null)}
-          foot={
-            <Key
-              label="Delete for good"
-              onPress={() => {
-                void told(() => deleteEvent(deleting.id))
-                setDeleting(null)
-              }}
-              testID="delete-event"
-            />
-          }
-        >
-          <Words size={15}>
-            {`Its ${deleting.presets} presets are deleted and do not come back. Save the venue as a file first if they may be needed.`}
-          </Words>
-        </Sheet>
+        />
       ) : null}
     </View>
   )
@@ -179,19 +148,5 @@ export function EventPanel({ desk }: { desk: DeskView }) {
 const styles = StyleSheet.create({
   panel: { gap: 10 },
   title: { marginTop: 12 },
-  event: {
-    flexDirection: 'row',
-    flexWrap: 'wrap',
-    alignItems: 'center',
-    gap: 8,
-    padding: 10,
-    paddingLeft: 14,
-    borderRadius: RADIUS.middle,
-    borderWidth: 1,
-    borderColor: TONES.line,
-    backgroundColor: TONES.marsh,
-  },
-  open: { borderColor: TONES.heron },
-  words: { flex: 1, minWidth: 140 },
   keys: { flexDirection: 'row', flexWrap: 'wrap', gap: 8 },
 })

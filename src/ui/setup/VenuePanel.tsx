@@ -11,18 +11,16 @@ import {
   openVenue,
   renameVenue,
 } from '../api/client'
-import { Field } from '../basics/Field'
 import { Key } from '../basics/Key'
 import { note } from '../basics/notes'
-import { Sheet } from '../basics/Sheet'
 import { told } from '../basics/told'
 import { Words } from '../basics/Words'
-import { RADIUS, TONES } from '../theme/tones'
+import { DeleteSheet } from './DeleteSheet'
 import { EventPanel } from './EventPanel'
 import { chooseFile, saveFrom } from './files'
 import { ImportSheet } from './ImportSheet'
-
-type Naming = { id: string | null; name: string }
+import { ListCard } from './ListCard'
+import { NameSheet, type Naming } from './NameSheet'
 
 export function VenuePanel({ desk }: { desk: DeskView }) {
   const [naming, setNaming] = useState<Naming | null>(null)
@@ -44,17 +42,14 @@ export function VenuePanel({ desk }: { desk: DeskView }) {
     <View style={styles.panel}>
       {desk.venues.map((venue) => {
         const open = venue.id === desk.venue.id
-        const count = venue.cameras === 1 ? '1 camera' : `${venue.cameras} cameras`
         return (
-          <View key={venue.id} style={[styles.venue, open && styles.open]} testID={`venue-${venue.name}`}>
-            <View style={styles.words}>
-              <Words size={16} weight="semiBold">
-                {venue.name}
-              </Words>
-              <Words size={13} tone="mist">
-                {open ? `${count}, open` : count}
-              </Words>
-            </View>
+          <ListCard
+            key={venue.id}
+            name={venue.name}
+            about={venue.cameras === 1 ? '1 camera' : `${venue.cameras} cameras`}
+            open={open}
+            testID={`venue-${venue.name}`}
+          >
             {open ? null : (
               <Key
                 label="Open"
@@ -74,7 +69,7 @@ export function VenuePanel({ desk }: { desk: DeskView }) {
             {open ? null : (
               <Key label="Delete" onPress={() => setDeleting(venue)} testID={`delete-${venue.name}`} />
             )}
-          </View>
+          </ListCard>
         )
       })}
       <View style={styles.keys}>
@@ -90,52 +85,21 @@ export function VenuePanel({ desk }: { desk: DeskView }) {
         <Key label="Take in a CSV" onPress={() => void takeCsv()} testID="take-csv" />
       </View>
       {naming ? (
-        <Sheet
+        <NameSheet
           title={naming.id === null ? 'New venue' : 'Rename the venue'}
-          maxWidth={420}
+          naming={naming}
+          of="venue"
+          onSave={(named) => void saveName(named)}
           onClose={() => setNaming(null)}
-          testID="venue-sheet"
-          foot={
-            <Key
-              label="Save"
-              tone="filled"
-              disabled={naming.name.trim() === ''}
-              onPress={() => void saveName(naming)}
-              testID="save-venue-name"
-            />
-          }
-        >
-          <Field
-            label="Name"
-            value={naming.name}
-            maxLength={60}
-            onChangeText={(name) => setNaming({ ...naming, name })}
-            onSubmitEditing={() => void saveName(naming)}
-            testID="venue-name"
-          />
-        </Sheet>
+        />
       ) : null}
       {deleting ? (
-        <Sheet
-          title={`Delete ${deleting.name}?`}
-          maxWidth={420}
+        <DeleteSheet
+          name={deleting.name}
+          text="Its cameras, events and presets are deleted and do not come back. Save it as a file first if it may be needed."
+          onDelete={() => void told(() => deleteVenue(deleting.id))}
           onClose={() => setDeleting(null)}
-          foot={
-            <Key
-              label="Delete for good"
-              onPress={() => {
-                void told(() => deleteVenue(deleting.id))
-                setDeleting(null)
-              }}
-              testID="delete-for-good"
-            />
-          }
-        >
-          <Words size={15}>
-            Its cameras, events and presets are deleted and do not come back. Save it as a file first if it
-            may be needed.
-          </Words>
-        </Sheet>
+        />
       ) : null}
       {looked ? <ImportSheet looked={looked} onClose={() => setLooked(null)} /> : null}
     </View>
@@ -144,20 +108,6 @@ export function VenuePanel({ desk }: { desk: DeskView }) {
 
 const styles = StyleSheet.create({
   panel: { gap: 10 },
-  venue: {
-    flexDirection: 'row',
-    flexWrap: 'wrap',
-    alignItems: 'center',
-    gap: 8,
-    padding: 10,
-    paddingLeft: 14,
-    borderRadius: RADIUS.middle,
-    borderWidth: 1,
-    borderColor: TONES.line,
-    backgroundColor: TONES.marsh,
-  },
-  open: { borderColor: TONES.heron },
-  words: { flex: 1, minWidth: 140 },
   keys: { flexDirection: 'row', flexWrap: 'wrap', gap: 8 },
   title: { marginTop: 12 },
 })

@@ -60,6 +60,8 @@ export interface Draft {
   /** Set on the Desk; passed through. */
   limits: CameraSettings['limits']
   pace: CameraSettings['pace']
+  holdPicture: boolean
+  alsoInMemory: boolean
   pageUrl: string
 }
 
@@ -150,6 +152,8 @@ export function emptyDraft(number: number, connection?: SingleConnection, name =
     mirrored: UPRIGHT.mirrored,
     limits: null,
     pace: null,
+    holdPicture: false,
+    alsoInMemory: false,
     pageUrl: '',
   }
 }
@@ -170,6 +174,8 @@ export function draftOf(view: CameraView): Draft {
     mirrored: view.mount.mirrored,
     limits: view.limits,
     pace: view.pace,
+    holdPicture: view.holdPicture,
+    alsoInMemory: view.alsoInMemory,
     pageUrl: view.pageUrl ?? '',
   }
 }
@@ -251,6 +257,8 @@ export function make(draft: Draft): Made {
     mount: { upsideDown: draft.upsideDown, mirrored: draft.mirrored },
     limits: draft.limits,
     pace: draft.pace,
+    holdPicture: draft.holdPicture,
+    alsoInMemory: draft.alsoInMemory,
     pageUrl: draft.pageUrl.trim() || null,
   })
   const problems: Problems = {}

@@ -12,7 +12,7 @@ import { type HeadProfile, topSpeed } from '../../../core/heads/profile'
 import type { Capabilities, Health } from '../../../core/live/messages'
 import { SPEEDS_AT_REST, type Speeds } from '../../../core/stick/speeds'
 import { type Body, type BodyEvents, type Goal, NOTHING_READ, type Reading } from '../body'
-import { CANNOT, type CameraResult, DONE } from '../camera'
+import { CANNOT, type CameraResult, DONE, type MemoryAction } from '../camera'
 import type { Clock } from '../clock'
 import { DeviceFault } from '../deviceFault'
 import { LaneSender } from '../laneSender'
@@ -33,7 +33,7 @@ const NO_ACTION = (what: string): CameraResult => ({
 })
 
 const UNHEARD =
-  'This camera takes commands and never answers. Whether it acts shows in its picture alone; presets cannot be stored.'
+  'This camera takes commands and never answers. Whether it acts shows in its picture alone; presets are kept in its own memories, where it has any.'
 
 export interface CommandParts {
   head: boolean
@@ -104,7 +104,9 @@ export class CommandBody implements Body {
       focusAt: false,
       digitalZoom: false,
       subject: null,
-      memories: 0,
+      memories: this.set.actions.memoryRecall ? this.set.memories : 0,
+      light: false,
+      freeze: false,
       device: this.set.name,
     }
   }
@@ -176,11 +178,23 @@ export class CommandBody implements Body {
     return this.order('home', {})
   }
 
-  memory = async (): Promise<CameraResult> => CANNOT('use memories of its own')
+  async memory(action: MemoryAction, number: number): Promise<CameraResult> {
+    const name = action === 'set' ? 'memorySet' : 'memoryRecall'
+    if (!this.set.actions[name]) return NO_ACTION('use memories of its own')
+    if (action === 'recall') {
+      for (const lane of ['drive', 'zoom'] as const) this.last.delete(lane)
+      this.busyUntilMs = this.clock.now() + EXPECT_MOVE_MS
+    }
+    return this.order(name, { number })
+  }
+
   focusOnce = async (): Promise<CameraResult> => CANNOT('focus once when told')
   focusAt = async (): Promise<CameraResult> => CANNOT('focus on a place')
   setDigitalZoom = async (): Promise<CameraResult> => CANNOT('switch its digital zoom')
   followSubject = async (): Promise<CameraResult> => CANNOT('follow a subject by itself')
+  readLight = async () => null
+  setLight = async (): Promise<CameraResult> => CANNOT('set its exposure and white balance')
+  freeze = async (): Promise<CameraResult> => CANNOT('hold its picture')
   keepWithin(): void {}
 
   readSoon(): void {
@@ -307,7 +321,7 @@ export class CommandBody implements Body {
       next.zoomAtMs = atMs
     }
     if (parts.lens && Number.isFinite(focus) && set.ranges.focus)
-      next.focus = unitsToLens(set, profile, 'focus', focus!)
+      Object.assign(next, { focus: unitsToLens(set, profile, 'focus', focus!), focusAtMs: atMs })
     if (values.power !== undefined && set.words.power) {
       next.power = values.power === set.words.power.on
       if (this.link.power !== next.power) {

@@ -1,7 +1,9 @@
 /** The driver for ONVIF devices. */
+import type { Light } from '../../../core/cameras/light'
 import type { HeadProfile } from '../../../core/heads/profile'
 import { topSpeed } from '../../../core/heads/profile'
 import type { Capabilities, Health } from '../../../core/live/messages'
+import * as imaging from '../../../core/onvif/imaging'
 import * as onvif from '../../../core/onvif/messages'
 import { SPEEDS_AT_REST, type Speeds } from '../../../core/stick/speeds'
 import type { Body, BodyEvents, Goal, Reading } from '../body'
@@ -52,6 +54,7 @@ export class OnvifBody implements Body {
   private cancelPoll: () => void = () => {}
   private cancelRepeat: () => void = () => {}
   private polling = false
+  private focusUntold = false
   private closed = false
 
   constructor(
@@ -86,12 +89,12 @@ export class OnvifBody implements Body {
 
   get capabilities(): Capabilities {
     const { device } = this
-    const imaging = !!device?.services.imaging
+    const lens = !!device?.services.imaging
     return {
       panTilt: device?.node !== null,
       zoom: device?.node !== null,
-      focus: imaging,
-      focusMode: imaging,
+      focus: lens,
+      focusMode: lens,
       position: device?.node?.absolute ?? true,
       power: false,
       home: device?.node?.home ?? false,
@@ -100,6 +103,8 @@ export class OnvifBody implements Body {
       digitalZoom: false,
       subject: null,
       memories: device?.node?.presets ?? 0,
+      light: lens,
+      freeze: false,
       device: device?.name ?? null,
     }
   }
@@ -135,7 +140,7 @@ export class OnvifBody implements Body {
       return Promise.resolve({ ok: false, message: 'This camera does not let its focus be set.' })
     }
     this.polls = 0
-    return this.order(() => this.imaging(onvif.setFocusMode(device.videoSource, auto))).finally(() =>
+    return this.order(() => this.imaging(imaging.setFocusMode(device.videoSource, auto))).finally(() =>
       this.readSoon(),
     )
   }
@@ -173,6 +178,24 @@ export class OnvifBody implements Body {
   focusAt = async (): Promise<CameraResult> => CANNOT('focus on a place')
   setDigitalZoom = async (): Promise<CameraResult> => CANNOT('switch its digital zoom')
   followSubject = async (): Promise<CameraResult> => CANNOT('follow a subject by itself')
+  freeze = async (): Promise<CameraResult> => CANNOT('hold its picture')
+
+  async readLight(): Promise<Light | null> {
+    const { device } = this
+    if (!device?.services.imaging) return null
+    try {
+      return imaging.readImaging(await this.imaging(imaging.getImaging(device.videoSource))).light
+    } catch {
+      return null
+    }
+  }
+
+  async setLight(light: Light): Promise<CameraResult> {
+    const { device } = this
+    if (!device?.services.imaging) return CANNOT('set its exposure and white balance')
+    return this.order(() => this.imaging(imaging.setLight(device.videoSource, light)))
+  }
+
   keepWithin(): void {}
 
   readSoon(): void {
@@ -226,19 +249,19 @@ export class OnvifBody implements Body {
       await work()
       return DONE
     } catch (error) {
-      return { ok: false, message: (error as DeviceFault).message }
+      const { message, kind } = error as DeviceFault
+      return { ok: false, message, refused: kind === 'refused' }
     }
   }
 
   private async goToFocus(device: OnvifDevice, auto: boolean, focus: number | null): Promise<CameraResult> {
     if (this.reading.focusAuto !== auto) {
-      const mode = await this.order(() => this.imaging(onvif.setFocusMode(device.videoSource, auto)))
+      const mode = await this.order(() => this.imaging(imaging.setFocusMode(device.videoSource, auto)))
       if (!mode.ok) return mode
     }
     if (auto || focus === null) return DONE
-    const { near, far } = this.profile.focus
-    const at = scale(focus, { min: far, max: near }, { min: 0, max: 1 })
-    return this.order(() => this.imaging(onvif.focusTo(device.videoSource, at)))
+    const at = scale(focus, this.focusEnds, { min: 0, max: 1 })
+    return this.order(() => this.imaging(imaging.focusTo(device.videoSource, at)))
   }
 
   private get moves(): boolean {
@@ -282,7 +305,7 @@ export class OnvifBody implements Body {
     if (!device?.services.imaging || speed === this.lastFocus) return
     this.lastFocus = speed
     const body =
-      speed === 0 ? onvif.stopFocus(device.videoSource) : onvif.moveFocus(device.videoSource, speed)
+      speed === 0 ? imaging.stopFocus(device.videoSource) : imaging.moveFocus(device.videoSource, speed)
     this.focus.set({ stop: speed === 0, send: () => this.imaging(body) })
   }
 
@@ -331,14 +354,44 @@ export class OnvifBody implements Body {
 
   private async read(device: OnvifDevice): Promise<void> {
     if (device.services.imaging && this.polls++ % 6 === 0) {
-      const { focusAuto } = onvif.readImaging(await this.imaging(onvif.getImaging(device.videoSource)))
+      const { focusAuto } = imaging.readImaging(await this.imaging(imaging.getImaging(device.videoSource)))
       this.reading = { ...this.reading, focusAuto }
+      await this.readFocus(device)
     }
     if (!device.node) return
     const from = this.clock.now()
     const status = onvif.readStatus(await this.ptz(onvif.getStatus(device.profile)))
     this.take(status, (from + this.clock.now()) / 2)
     this.events.reading()
+  }
+
+  /** Many devices do not tell: then the focus is not stored, and nothing is lost. */
+  private async readFocus(device: OnvifDevice): Promise<void> {
+    if (this.focusUntold) return
+    try {
+      const from = this.clock.now()
+      const answer = await this.imaging(imaging.getFocusStatus(device.videoSource))
+      const at = imaging.readFocusPosition(answer)
+      if (at === null) this.focusUntold = true
+      else
+        this.reading = {
+          ...this.reading,
+          focus: this.fromFocus(at),
+          focusAtMs: (from + this.clock.now()) / 2,
+        }
+    } catch (error) {
+      if ((error as DeviceFault).kind === 'network') throw error
+      this.focusUntold = true
+    }
+  }
+
+  private get focusEnds(): Ends {
+    const { near, far } = this.profile.focus
+    return { min: far, max: near }
+  }
+
+  private fromFocus(at: number): number {
+    return Math.round(scale(at, { min: 0, max: 1 }, this.focusEnds))
   }
 
   private take(status: onvif.PtzStatus, atMs: number): void {
@@ -358,6 +411,7 @@ export class OnvifBody implements Body {
       zoomMoving: atMs - this.changedAtMs.zoom < REST_MS,
       panTiltAtMs: atMs,
       zoomAtMs: atMs,
+      running: status.moving === true,
     }
   }
 }

@@ -38,6 +38,7 @@ export class PoseKeeper {
   private readonly zoom = new Watched()
   private focusAuto: boolean | null = null
   private focus: number | null = null
+  private focusAtMs = Number.NEGATIVE_INFINITY
 
   constructor(private readonly profile: HeadProfile) {}
 
@@ -55,6 +56,7 @@ export class PoseKeeper {
         return
       case 'focusPosition':
         this.focus = answer.position
+        this.focusAtMs = atMs
         return
       case 'power':
         this.power = answer.on
@@ -72,7 +74,7 @@ export class PoseKeeper {
     return this.panTilt.moving || this.zoom.moving
   }
 
-  get reading(): Reading {
+  get reading(): Omit<Reading, 'running'> {
     const pt = this.panTilt.value
     const zoom = this.zoom.value
     return {
@@ -81,6 +83,7 @@ export class PoseKeeper {
       zoom: zoom ? zoom[0]! : null,
       focusAuto: this.focusAuto,
       focus: this.focus,
+      focusAtMs: this.focusAtMs,
       power: this.power,
       panTiltMoving: this.panTilt.moving,
       zoomMoving: this.zoom.moving,

@@ -1,19 +1,21 @@
 /** The driver for devices that speak VISCA: a session on a port, kept fed with inquiries. */
 
-import { extraBytes } from '../../../core/heads/extras'
+import type { Light } from '../../../core/cameras/light'
 import { degToUnits, type HeadProfile } from '../../../core/heads/profile'
 import type { Capabilities, Health } from '../../../core/live/messages'
-import { speedForSeconds } from '../../../core/motion/travel'
 import { type Bounds, SPEEDS_AT_REST, type Speeds } from '../../../core/stick/speeds'
-import { nearestStep } from '../../../core/stick/steps'
-import { encodeCommand, type ViscaCommand } from '../../../core/visca/commands'
+import type { ViscaCommand } from '../../../core/visca/commands'
 import type { Answer, InquiryKind } from '../../../core/visca/inquiries'
 import type { FailReason, Lane, SendOptions, SessionEvent } from '../../../core/visca/sessionTypes'
 import type { Body, BodyEvents, Goal, Reading } from '../body'
 import { CANNOT, type CameraResult, DONE, type MemoryAction, type SubjectOrder } from '../camera'
 import type { Clock } from '../clock'
 import { DriveCommands, isStop } from './driveCommands'
+import { LightControl } from './lightControl'
+import { commandKey, ViscaOrders } from './orders'
+import { focusAtCommand, limitCommands, subjectCommands, subjectLevels } from './ownOrders'
 import { PoseKeeper } from './poseKeeper'
+import { focusOrders, travelStep } from './travelOrders'
 import type { ViscaPort } from './viscaPort'
 import { CONNECTING, reasonText, SILENT, SLOW, STANDBY } from './words'
 
@@ -54,13 +56,7 @@ export interface ViscaBodyOptions {
 const moves = ({ panDegPerSec, tiltDegPerSec, zoomPerSec }: Speeds) =>
   panDegPerSec !== 0 || tiltDegPerSec !== 0 || zoomPerSec !== 0
 
-function subjectLevels({ extras }: HeadProfile): Capabilities['subject'] {
-  const subject = extras?.subject
-  return subject ? { sensitivity: subject.sensitivity.levels, size: subject.size.levels } : null
-}
-
 const hex = (n: number) => n.toString(16).padStart(4, '0')
-const key = (command: ViscaCommand) => encodeCommand(command).join()
 
 export class ViscaBody implements Body {
   readonly zoomsApart = true
@@ -73,7 +69,9 @@ export class ViscaBody implements Body {
   private readonly lastDrive = new Map<Lane, string>()
   /** What was ever set in motion from here: after a silence nobody knows whether it still runs. */
   private readonly moved = new Set<Lane>()
-  private readonly outcomes = new Map<number, (result: CameraResult) => void>()
+  private readonly orders: ViscaOrders
+  private readonly light: LightControl
+  private freezes: boolean
   private readonly driveIds = new Map<number, Lane>()
   /** Questions that the camera does not know. */
   private readonly unknown = new Set<InquiryKind>()
@@ -96,6 +94,16 @@ export class ViscaBody implements Body {
     this.keeper = new PoseKeeper(options.profile)
     this.commands = new DriveCommands(options.profile, options.holdMs)
     this.session = port.session
+    this.orders = new ViscaOrders(port.session, clock)
+    this.light = new LightControl(
+      (inquiry) => {
+        this.session.ask(inquiry, clock.now())
+        port.settle()
+      },
+      (command) => this.order(command, []),
+      clock,
+    )
+    this.freezes = options.profile.freezes
     port.onEvents((events) => {
       for (const event of events) this.handle(event)
     })
@@ -111,7 +119,7 @@ export class ViscaBody implements Body {
   }
 
   get reading(): Reading {
-    return this.keeper.reading
+    return { ...this.keeper.reading, running: this.orders.memoryRuns }
   }
 
   get capabilities(): Capabilities {
@@ -130,6 +138,8 @@ export class ViscaBody implements Body {
       digitalZoom: lens && !!this.options.profile.lens.digital,
       subject: head && lens ? subjectLevels(this.options.profile) : null,
       memories: this.options.profile.memories,
+      light: lens && knows('exposureMode') && knows('whiteBalance'),
+      freeze: lens && this.freezes,
       device: this.device,
     }
   }
@@ -169,7 +179,7 @@ export class ViscaBody implements Body {
   }
 
   private driveLane(lane: Lane, command: ViscaCommand, refines: boolean): void {
-    const bytes = key(command)
+    const bytes = commandKey(command)
     const stop = isStop(command)
     const last = this.lastDrive.get(lane)
     // A lane that was never driven needs no stop.
@@ -189,14 +199,15 @@ export class ViscaBody implements Body {
     this.stopAcknowledgedMs = null
     this.expectMoveUntilMs = this.clock.now() + EXPECT_MOVE_MS
     const orders: Promise<CameraResult>[] = []
+    const from = this.reading
     if (parts.head && goal.panDeg !== undefined && goal.tiltDeg !== undefined) {
       this.takeOver('panTilt')
       orders.push(
-        this.queue(
+        this.orders.queue(
           {
             kind: 'ptAbsolute',
-            panStep: this.travelStep('pan', goal.panDeg, goal.seconds),
-            tiltStep: this.travelStep('tilt', goal.tiltDeg, goal.seconds),
+            panStep: travelStep(profile.pan, from.panDeg, goal.panDeg, goal.seconds),
+            tiltStep: travelStep(profile.tilt, from.tiltDeg, goal.tiltDeg, goal.seconds),
             pan: degToUnits(profile.pan, goal.panDeg),
             tilt: degToUnits(profile.tilt, goal.tiltDeg),
           },
@@ -206,10 +217,14 @@ export class ViscaBody implements Body {
     }
     if (parts.lens && goal.zoom !== undefined) {
       this.takeOver('zoom')
-      orders.push(this.queue({ kind: 'zoomTo', position: Math.round(goal.zoom) }, ['zoom']))
+      orders.push(this.orders.queue({ kind: 'zoomTo', position: Math.round(goal.zoom) }, ['zoom']))
     }
     if (parts.lens && goal.focusAuto !== undefined) {
-      const focus = this.goToFocus(goal.focusAuto, goal.focus ?? null)
+      const to = { auto: goal.focusAuto, focus: goal.focus ?? null }
+      const queue = (command: ViscaCommand, lanes: readonly Lane[]) => this.orders.queue(command, lanes)
+      const focus = this.unknown.has('focusMode')
+        ? null
+        : focusOrders(from, to, queue, () => this.port.settle())
       if (focus) orders.push(focus)
     }
     this.port.settle()
@@ -217,34 +232,10 @@ export class ViscaBody implements Body {
     return (await Promise.all(orders)).find((result) => !result.ok) ?? DONE
   }
 
-  /** The step with which an axis takes about so long to get there. */
-  private travelStep(axis: 'pan' | 'tilt', toDeg: number, seconds: number | undefined): number {
-    const { speedsDegPerSec, accelDegPerSec2 } = this.options.profile[axis]
-    const from = this.reading[axis === 'pan' ? 'panDeg' : 'tiltDeg']
-    if (seconds === undefined || from === null) return speedsDegPerSec.length
-    const speed = speedForSeconds(toDeg - from, seconds, accelDegPerSec2)
-    return Number.isFinite(speed) ? Math.max(1, nearestStep(speed, speedsDegPerSec)) : speedsDegPerSec.length
-  }
-
   /** A travel takes the place of what the stick did there. */
   private takeOver(lane: Lane): void {
     this.lastDrive.delete(lane)
     this.moved.add(lane)
-  }
-
-  /** A camera that is busy with both its sockets takes a mode only later, so none is sent without need. */
-  private goToFocus(focusAuto: boolean, focus: number | null): Promise<CameraResult> | null {
-    const goTo = (position: number) => this.queue({ kind: 'focusTo', position }, ['focus'])
-    if (this.unknown.has('focusMode')) return null
-    if (this.reading.focusAuto === focusAuto) return focusAuto || focus === null ? null : goTo(focus)
-    const mode = this.queue({ kind: 'focusMode', auto: focusAuto }, [])
-    if (focusAuto || focus === null) return mode
-    return mode.then((result) => {
-      if (!result.ok) return result
-      const going = goTo(focus)
-      this.port.settle()
-      return going
-    })
   }
 
   setFocusMode(auto: boolean): Promise<CameraResult> {
@@ -273,8 +264,11 @@ export class ViscaBody implements Body {
     this.expectMoveUntilMs = this.clock.now() + EXPECT_MOVE_MS
     const result = await this.order(command, ['panTilt', 'zoom', 'focus'])
     // What a camera says to an empty memory too: it has no answer of its own for that.
-    return !result.ok && result.message === reasonText('not-executable')
-      ? { ok: false, message: `The camera refused its memory ${number}. Nothing may be stored in it yet.` }
+    return !result.ok && result.refused
+      ? {
+          ...result,
+          message: `The camera refused its memory ${number}. Nothing may be stored in it yet.`,
+        }
       : result
   }
 
@@ -283,45 +277,43 @@ export class ViscaBody implements Body {
   }
 
   focusAt(x: number, y: number): Promise<CameraResult> {
-    const template = this.options.profile.extras?.focusAt
-    if (!template) return Promise.resolve(CANNOT('focus on a place'))
-    const percent = (share: number) => Math.round(100 * Math.min(1, Math.max(0, share)))
-    return this.order({ kind: 'extra', bytes: extraBytes(template, { x: percent(x), y: percent(y) }) }, [
-      'focus',
-    ])
+    const command = focusAtCommand(this.options.profile, x, y)
+    return command ? this.order(command, ['focus']) : Promise.resolve(CANNOT('focus on a place'))
   }
 
   setDigitalZoom(on: boolean): Promise<CameraResult> {
     return this.order({ kind: 'digitalZoom', on }, [])
   }
 
-  async followSubject({ on, sensitivity, size }: SubjectOrder): Promise<CameraResult> {
-    const subject = this.options.profile.extras?.subject
-    if (!subject) return CANNOT('follow a subject by itself')
-    const send = (text: string, level = 1) =>
-      this.order({ kind: 'extra', bytes: extraBytes(text, { level }) }, [])
-    if (!on) return send(subject.off)
-    const first = await send(subject.sensitivity.command, Math.min(sensitivity, subject.sensitivity.levels))
-    if (!first.ok) return first
-    const second = await send(subject.size.command, Math.min(size, subject.size.levels))
-    if (!second.ok) return second
-    this.takeOver('panTilt')
-    this.takeOver('zoom')
-    return send(subject.on)
+  async followSubject(subject: SubjectOrder): Promise<CameraResult> {
+    const commands = subjectCommands(this.options.profile, subject)
+    if (!commands) return CANNOT('follow a subject by itself')
+    for (const command of commands) {
+      const result = await this.order(command, [])
+      if (!result.ok) return result
+    }
+    if (subject.on) for (const lane of ['panTilt', 'zoom'] as const) this.takeOver(lane)
+    return DONE
+  }
+
+  readLight(timeoutMs: number): Promise<Light | null> {
+    return this.light.read(timeoutMs)
+  }
+
+  setLight(light: Light): Promise<CameraResult> {
+    return this.light.apply(light)
+  }
+
+  async freeze(on: boolean): Promise<CameraResult> {
+    const result = await this.order({ kind: 'freeze', on }, [])
+    if (!result.ok && result.refused) this.freezes = false
+    return result
   }
 
   keepWithin(bounds: Bounds, limited: boolean): void {
-    const { profile, parts } = this.options
-    if (!parts.head) return
-    const corners = [
-      ['upRight', bounds.pan.max, bounds.tilt.max],
-      ['downLeft', bounds.pan.min, bounds.tilt.min],
-    ] as const
-    for (const [corner, pan, tilt] of corners) {
-      const at = { pan: degToUnits(profile.pan, pan), tilt: degToUnits(profile.tilt, tilt) }
-      // A head that does not know limits says so; ours are kept here all the same.
-      void this.order(limited ? { kind: 'limitSet', corner, ...at } : { kind: 'limitClear', corner }, [])
-    }
+    if (!this.options.parts.head) return
+    // A head that does not know limits says so; ours are kept here all the same.
+    for (const command of limitCommands(this.options.profile, bounds, limited)) void this.order(command, [])
   }
 
   readSoon(): void {
@@ -340,15 +332,10 @@ export class ViscaBody implements Body {
   }
 
   private order(command: ViscaCommand, lanes: readonly Lane[]): Promise<CameraResult> {
-    const result = this.queue(command, lanes)
+    const result = this.orders.queue(command, lanes)
     this.port.settle()
     this.pollSoon(true)
     return result
-  }
-
-  private queue(command: ViscaCommand, lanes: readonly Lane[]): Promise<CameraResult> {
-    const id = this.session.send(command, { lanes, urgency: 'queued' }, this.clock.now())
-    return new Promise((resolve) => this.outcomes.set(id, resolve))
   }
 
   private handle(event: SessionEvent): void {
@@ -358,6 +345,7 @@ export class ViscaBody implements Body {
         return
       case 'unanswered':
         if (event.reason === 'syntax') this.unknown.add(event.inquiry)
+        this.light.missed(event.inquiry)
         return
       case 'state':
         this.keeper.forget()
@@ -369,33 +357,30 @@ export class ViscaBody implements Body {
         const lane = this.driveIds.get(event.id)
         this.driveIds.delete(event.id)
         if (lane && !moves(this.speeds)) this.stopAcknowledgedMs = event.atMs
-        this.resolve(event.id, { ok: true })
+        this.orders.accepted(event.id)
         return
       }
       case 'superseded':
         this.driveIds.delete(event.id)
-        this.resolve(event.id, { ok: true })
+        this.orders.ended(event.id)
         return
       case 'failed':
         this.failed(event.id, event.reason)
         return
       case 'completed':
+        this.orders.ended(event.id)
         this.pollSoon()
     }
   }
 
   private take(answer: Answer, atMs: number): void {
     if (answer.kind === 'version') this.device = `VISCA device ${hex(answer.maker)}-${hex(answer.model)}`
+    this.light.take(answer)
     const power = this.keeper.power
     this.keeper.take(answer, atMs)
     if (this.keeper.moving) this.checkStop(this.clock.now())
     if (power !== this.keeper.power) this.events.health()
     this.events.reading()
-  }
-
-  private resolve(id: number, result: CameraResult): void {
-    this.outcomes.get(id)?.(result)
-    this.outcomes.delete(id)
   }
 
   private failed(id: number, reason: FailReason): void {
@@ -406,16 +391,18 @@ export class ViscaBody implements Body {
       this.lastDrive.set(lane, UNSURE)
       if (reason !== 'silent') this.events.notice(reasonText(reason))
     }
-    this.resolve(id, { ok: false, message: reasonText(reason) })
+    this.orders.failed(id, reason)
   }
 
   private lose(): void {
+    this.orders.forget()
     for (const lane of this.moved) this.lastDrive.set(lane, UNSURE)
   }
 
   /** Back again: what is wanted now is sent anew, which is a stop where no hand is on them. */
   private regain(): void {
     this.unknown.clear()
+    this.freezes = this.options.profile.freezes
     this.session.ask('version', this.clock.now())
     this.pollSoon(true)
     if ([...this.lastDrive.values()].includes(UNSURE)) this.drive(this.speeds)

@@ -6,16 +6,15 @@ import { Controls } from '../../../core/controls/controls'
 import type { DeskView } from '../../../server/api'
 import { addPerson, deletePerson, renamePerson } from '../../api/client'
 import { Choice } from '../../basics/Choice'
-import { Field } from '../../basics/Field'
 import { Key } from '../../basics/Key'
 import { fault, note } from '../../basics/notes'
-import { Sheet } from '../../basics/Sheet'
 import { told } from '../../basics/told'
 import { Words } from '../../basics/Words'
 import { changeControls, choosePerson, controlsNow, loadPersons, usePersons } from '../../input/controlsStore'
 import { sources } from '../../input/deviceSources'
 import { useDevices } from '../../input/devices'
 import { chooseFile, saveText } from '../files'
+import { NameSheet, type Naming } from '../NameSheet'
 import { DevicePanel } from './DevicePanel'
 import { KeyPanel } from './KeyPanel'
 
@@ -39,14 +38,12 @@ export function ControlsPanel({ desk }: { desk: DeskView }) {
   const { persons, person } = usePersons()
   const ids = useDevices()
   const [device, setDevice] = useState<string | null>(null)
-  const [naming, setNaming] = useState<{ id: string | null; name: string } | null>(null)
+  const [naming, setNaming] = useState<Naming | null>(null)
   useEffect(() => {
     void loadPersons()
   }, [])
   const shown = device !== null && ids.includes(device) ? device : (ids[0] ?? null)
-  const saveName = async () => {
-    if (!naming || naming.name.trim() === '') return
-    const { id, name } = naming
+  const saveName = async ({ id, name }: Naming) => {
     const done = await told<unknown>(() => (id === null ? addPerson(name) : renamePerson(id, name)))
     if (!done) return
     setNaming(null)
@@ -119,30 +116,14 @@ export function ControlsPanel({ desk }: { desk: DeskView }) {
       </Words>
       <KeyPanel />
       {naming ? (
-        <Sheet
+        <NameSheet
           title={naming.id === null ? 'New person' : 'Rename'}
-          maxWidth={420}
+          naming={naming}
+          maxLength={40}
+          of="person"
+          onSave={(named) => void saveName(named)}
           onClose={() => setNaming(null)}
-          testID="person-sheet"
-          foot={
-            <Key
-              label="Save"
-              tone="filled"
-              disabled={naming.name.trim() === ''}
-              onPress={() => void saveName()}
-              testID="save-person"
-            />
-          }
-        >
-          <Field
-            label="Name"
-            value={naming.name}
-            maxLength={40}
-            onChangeText={(name) => setNaming({ ...naming, name })}
-            onSubmitEditing={() => void saveName()}
-            testID="person-name"
-          />
-        </Sheet>
+        />
       ) : null}
     </View>
   )

@@ -1,0 +1,50 @@
+/** A round: one camera goes through its presets or its own memories, one after the other. */
+import * as v from 'valibot'
+
+export const RoundOrder = v.variant('kind', [
+  /** Renews the picture of each of its presets. */
+  v.object({ kind: v.literal('pictures') }),
+  /** Takes in what is in its own memories, numbered from 1. */
+  v.pipe(
+    v.object({
+      kind: v.literal('memories'),
+      from: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(128)),
+      to: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(128)),
+    }),
+    v.check((o) => o.from <= o.to, 'The first memory comes before the last.'),
+  ),
+])
+export type RoundOrder = v.InferOutput<typeof RoundOrder>
+
+export const Round = v.object({
+  kind: v.picklist(['pictures', 'memories']),
+  state: v.picklist(['running', 'finished', 'stopped']),
+  /** How many there are, how many are through, and how many of those were taken. */
+  total: v.number(),
+  through: v.number(),
+  taken: v.number(),
+  /** Memories in which nothing was. */
+  empty: v.number(),
+  /** What it is at; '' at the end. */
+  at: v.string(),
+  /** What went wrong, a sentence each. */
+  troubles: v.array(v.string()),
+  /** Why it stopped; null where it did not, or was told to. */
+  reason: v.nullable(v.string()),
+})
+export type Round = v.InferOutput<typeof Round>
+
+const count = (n: number, one: string, many: string) => (n === 1 ? `1 ${one}` : `${n} ${many}`)
+
+/** As the operator reads it. */
+export function roundWords({ kind, state, total, through, taken, empty, at, reason }: Round): string {
+  const what =
+    kind === 'pictures'
+      ? `${count(taken, 'picture', 'pictures')} renewed`
+      : `${count(taken, 'memory', 'memories')} taken in`
+  const none = empty > 0 ? `, ${empty} empty` : ''
+  if (state === 'running') return `${through} of ${total}, ${what}${none}. Now ${at}`
+  if (state === 'stopped')
+    return `Stopped after ${through} of ${total}: ${what}${none}. ${reason ?? ''}`.trim()
+  return `Done: ${what}${none}.`
+}

@@ -1,0 +1,45 @@
+/** How a travel is told to a VISCA head: the speed step that takes about so long, and the focus. */
+import type { AxisProfile } from '../../../core/heads/profile'
+import { speedForSeconds } from '../../../core/motion/travel'
+import { nearestStep } from '../../../core/stick/steps'
+import type { ViscaCommand } from '../../../core/visca/commands'
+import type { Lane } from '../../../core/visca/sessionTypes'
+import type { Reading } from '../body'
+import type { CameraResult } from '../camera'
+
+/** The step with which an axis takes about so long to get there; its fastest where that is not asked. */
+export function travelStep(
+  { speedsDegPerSec, accelDegPerSec2 }: AxisProfile,
+  fromDeg: number | null,
+  toDeg: number,
+  seconds: number | undefined,
+): number {
+  if (seconds === undefined || fromDeg === null) return speedsDegPerSec.length
+  const speed = speedForSeconds(toDeg - fromDeg, seconds, accelDegPerSec2)
+  return Number.isFinite(speed) ? Math.max(1, nearestStep(speed, speedsDegPerSec)) : speedsDegPerSec.length
+}
+
+/**
+ * A camera that is busy with both its sockets takes a mode only later, so none is sent without need.
+ * @param queue hands an order over
+ * @param settle sends what is due
+ * @returns null where nothing needs to be sent
+ */
+export function focusOrders(
+  reading: Reading,
+  goal: { auto: boolean; focus: number | null },
+  queue: (command: ViscaCommand, lanes: readonly Lane[]) => Promise<CameraResult>,
+  settle: () => void,
+): Promise<CameraResult> | null {
+  const { auto, focus } = goal
+  const goTo = (position: number) => queue({ kind: 'focusTo', position }, ['focus'])
+  if (reading.focusAuto === auto) return auto || focus === null ? null : goTo(focus)
+  const mode = queue({ kind: 'focusMode', auto }, [])
+  if (auto || focus === null) return mode
+  return mode.then((result) => {
+    if (!result.ok) return result
+    const going = goTo(focus)
+    settle()
+    return going
+  })
+}

@@ -1,0 +1,27 @@
+/** Puts a preset into its camera's own memory too: the camera stores what it looks at, so it must stand there. */
+import { isHere } from '../../core/presets/pose'
+import type { Member } from '../fleet'
+import type { PresetView } from '../store/catalogue'
+import { POSE_TIMEOUT_MS } from './takeShot'
+
+/** @returns what hinders it, in a sentence; null when it is done */
+export async function putIntoMemory(
+  member: Member | null | undefined,
+  preset: PresetView,
+  memory: number,
+): Promise<string | null> {
+  if (!member) return 'This camera is switched off in the desk, or not in the list any more.'
+  const { camera } = member
+  const { memories } = camera.capabilities
+  if (memory > memories)
+    return memories === 0
+      ? 'This camera has no memories of its own.'
+      : `This camera has ${memories} memories.`
+  if (preset.pose) {
+    const pose = await camera.restingPose(POSE_TIMEOUT_MS)
+    if (!pose || !isHere(pose, preset.pose, camera.zoomRange))
+      return 'The camera does not stand at this preset. Recall it first.'
+  }
+  const result = await camera.memory('set', memory)
+  return result.ok ? null : result.message
+}

@@ -1,0 +1,48 @@
+/** Goes through a camera's presets and renews the picture of each. */
+import { ALL_PARTS, QUICK } from '../../core/presets/pace'
+import type { Camera } from '../cameras/camera'
+import type { PresetView } from '../store/catalogue'
+import { retake } from './retake'
+import { PICTURE_SETTLES_MS, type RoundWork, wait } from './roundWork'
+
+const LOOK_AGAIN_MS = 80
+/** @returns why it did not arrive; null when it has */
+async function arrival(camera: Camera, id: string, goesOn: () => boolean): Promise<string | null> {
+  for (;;) {
+    const travel = camera.travel
+    if (!goesOn() || travel?.presetId !== id || travel.state === 'interrupted') return 'it was interrupted'
+    if (travel.state === 'arrived') return null
+    if (travel.state === 'failed') return travel.reason ?? 'it did not arrive'
+    await wait(LOOK_AGAIN_MS)
+  }
+}
+
+async function renew(work: RoundWork, preset: PresetView): Promise<string | null> {
+  const { camera } = work.member
+  if (!preset.pose) return 'it is in a memory of the camera alone'
+  const { id, pose, light } = preset
+  const result = await camera.recall({ id, pose, light, pace: QUICK, parts: ALL_PARTS, hold: false })
+  if (!result.ok) return result.message
+  const trouble = await arrival(camera, id, () => work.goesOn)
+  if (trouble) return trouble
+  await wait(PICTURE_SETTLES_MS)
+  return retake(work.db, work.member, preset)
+}
+
+export async function picturesRound(work: RoundWork): Promise<void> {
+  const { catalogue, cameraId } = work
+  const presets = (catalogue.current?.view.presets ?? []).filter((p) => p.cameraId === cameraId)
+  work.tell({ total: presets.length })
+  let taken = 0
+  for (const [i, preset] of presets.entries()) {
+    work.tell({ at: `${preset.number} ${preset.name}` })
+    const trouble = await renew(work, preset)
+    if (!work.goesOn) return
+    if (trouble) work.trouble(`${preset.number} ${preset.name}: ${trouble}`)
+    else {
+      taken += 1
+      await work.changed()
+    }
+    work.tell({ through: i + 1, taken })
+  }
+}

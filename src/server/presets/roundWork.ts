@@ -1,0 +1,24 @@
+/** What the rounds share: what they work with, and how they wait. */
+import type { Round } from '../../core/presets/round'
+import type { Member } from '../fleet'
+import type { Catalogue } from '../store/catalogue'
+import type { Database } from '../store/database'
+
+/** What a round works with. */
+export interface RoundWork {
+  db: Database
+  catalogue: Catalogue
+  cameraId: string
+  member: Member
+  /** Stored data changed. */
+  changed(): Promise<void>
+  /** Is it still to go on? */
+  readonly goesOn: boolean
+  tell(change: Partial<Round>): void
+  trouble(text: string): void
+}
+
+/** Until the picture on its way shows what the camera sees now. */
+export const PICTURE_SETTLES_MS = 250
+
+export const wait = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms))

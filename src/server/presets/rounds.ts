@@ -1,0 +1,113 @@
+/** Rounds under way, at most one for each camera. A hand on the camera ends its round at once. */
+import type { Round, RoundOrder } from '../../core/presets/round'
+import type { Fleet, Member } from '../fleet'
+import type { Catalogue } from '../store/catalogue'
+import type { Database } from '../store/database'
+import { memoriesRound } from './memoriesRound'
+import { picturesRound } from './picturesRound'
+import type { RoundWork } from './roundWork'
+
+export interface RoundsDeps {
+  db: Database
+  catalogue: Catalogue
+  fleet: () => Fleet
+  changed(): Promise<void>
+  tell(cameraId: string, round: Round): void
+}
+
+const A_HAND = 'Somebody else moves the camera now.'
+
+interface Running {
+  round: Round
+  goesOn: boolean
+}
+
+export class Rounds {
+  private readonly running = new Map<string, Running>()
+
+  constructor(private readonly deps: RoundsDeps) {}
+
+  /** Those under way, by camera. */
+  get all(): [string, Round][] {
+    return [...this.running].map(([camera, { round }]) => [camera, round])
+  }
+
+  /** @returns why it cannot begin; null when it has */
+  start(cameraId: string, order: RoundOrder): string | null {
+    const { deps } = this
+    const member = deps.fleet().get(cameraId)
+    if (!member) return 'This camera is switched off in the desk, or not in the list any more.'
+    if (this.running.has(cameraId)) return 'This camera is on a round already. Stop that one first.'
+    if (order.kind === 'memories' && member.camera.capabilities.memories < order.to)
+      return `This camera has ${member.camera.capabilities.memories} memories of its own.`
+    const run: Running = {
+      goesOn: true,
+      round: {
+        kind: order.kind,
+        state: 'running',
+        total: 0,
+        through: 0,
+        taken: 0,
+        empty: 0,
+        at: '',
+        troubles: [],
+        reason: null,
+      },
+    }
+    this.running.set(cameraId, run)
+    const tell = (change: Partial<Round>) => {
+      run.round = { ...run.round, ...change }
+      deps.tell(cameraId, run.round)
+    }
+    const work: RoundWork = {
+      db: deps.db,
+      catalogue: deps.catalogue,
+      cameraId,
+      member,
+      changed: deps.changed,
+      get goesOn() {
+        // A camera that was set up anew, or taken out, is another one.
+        return run.goesOn && deps.fleet().get(cameraId)?.camera === member.camera
+      },
+      tell,
+      trouble: (text) => tell({ troubles: [...run.round.troubles, text] }),
+    }
+    void this.carryOut(work, order, run)
+    return null
+  }
+
+  /** @param reason null: the operator told it to */
+  stop(cameraId: string, reason: string | null = null): boolean {
+    const run = this.running.get(cameraId)
+    if (!run) return false
+    run.goesOn = false
+    run.round = { ...run.round, reason: run.round.reason ?? reason }
+    return true
+  }
+
+  handOn(cameraId: string): void {
+    this.stop(cameraId, A_HAND)
+  }
+
+  private async carryOut(work: RoundWork, order: RoundOrder, run: Running): Promise<void> {
+    const { cameraId, member } = work
+    const from = member.camera.pose
+    try {
+      if (order.kind === 'pictures') await picturesRound(work)
+      else await memoriesRound(work, order)
+    } catch (error) {
+      console.error(error)
+      this.stop(cameraId, 'The server could not go on. Try again.')
+    }
+    this.running.delete(cameraId)
+    const stopped = !run.goesOn
+    work.tell({ state: stopped ? 'stopped' : 'finished', at: '' })
+    // Back to where the operator left it, unless a hand has it.
+    if (from && run.round.reason !== A_HAND && member.camera.pose) await goBack(member, from)
+  }
+}
+
+async function goBack({ camera }: Member, pose: NonNullable<Member['camera']['pose']>): Promise<void> {
+  const parts = { panTilt: true, zoom: true, focus: true, light: false }
+  await camera.recall({ id: '', pose, light: null, pace: { kind: 'quick' }, parts, hold: false })
+}

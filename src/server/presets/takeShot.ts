@@ -1,0 +1,71 @@
+/** What a store keeps: where the camera stands, its picture and, where that is asked, its exposure and white balance. */
+import type { PresetPose } from '../../core/presets/pose'
+import type { RestingPose } from '../cameras/camera'
+import type { Member } from '../fleet'
+import type { Shot } from '../store/versions'
+
+export const POSE_TIMEOUT_MS = 2500
+
+export interface ShotWish {
+  /** Exposure and white balance too. */
+  light: boolean
+  /** The camera's own memory that it is to go into as well; null for none. */
+  memory: number | null
+}
+
+/** Why there is no shot, in a sentence for the operator. */
+export class NoShot extends Error {}
+
+export type TakenShot = Shot & { warning: string | null }
+
+const NO_MEMORY =
+  'This camera does not tell where it stands, so a preset can only be kept in its own memories. Give the number of one.'
+
+export const bare = ({ panDeg, tiltDeg, zoom, focusAuto, focus }: RestingPose): PresetPose => ({
+  panDeg,
+  tiltDeg,
+  zoom,
+  focusAuto,
+  focus,
+})
+
+async function restingPose({ camera }: Member): Promise<RestingPose> {
+  const pose = await camera.restingPose(POSE_TIMEOUT_MS)
+  if (pose) return pose
+  const { state } = camera.health
+  throw new NoShot(
+    state === 'ready' || state === 'slow'
+      ? 'The camera is still moving. Let it come to rest, then store.'
+      : 'The camera does not answer, so there is no pose to store. Check its power and its cable.',
+  )
+}
+
+/** @throws NoShot */
+export async function takeShot(member: Member | null | undefined, wish: ShotWish): Promise<TakenShot> {
+  if (!member) throw new NoShot('This camera is switched off in the desk, or not in the list any more.')
+  const { camera, pictures } = member
+  if (camera.health.state === 'standby')
+    throw new NoShot('The camera is in standby. Switch it on, then store.')
+  const tells = camera.capabilities.position
+  if (!tells && wish.memory === null) throw new NoShot(NO_MEMORY)
+  const warnings: string[] = []
+  const pose = tells ? await restingPose(member) : null
+  if (pose && !pose.focused) warnings.push('The focus was still searching: look at the picture.')
+  if (wish.memory !== null) {
+    const kept = await camera.memory('set', wish.memory)
+    // Without a pose of ours it would be kept nowhere.
+    if (!kept.ok && !pose) throw new NoShot(kept.message)
+    if (!kept.ok) warnings.push(`It is not in the camera's memory ${wish.memory}: ${kept.message}`)
+  }
+  const light = wish.light ? await camera.light() : null
+  if (wish.light && !light) warnings.push('The camera did not tell its exposure and white balance.')
+  const jpeg = await pictures.fresh()
+  if (!jpeg) warnings.push('Stored without a picture: the camera sent none. Store again to add one.')
+  return {
+    pose: pose && bare(pose),
+    light,
+    jpeg,
+    takenAt: new Date(),
+    warning: warnings.join(' ') || null,
+  }
+}

@@ -1,0 +1,38 @@
+/** Rounds of a camera through its presets or its own memories. */
+import { Hono } from 'hono'
+import { validator } from 'hono-openapi'
+import * as v from 'valibot'
+import { RoundOrder } from '../../core/presets/round'
+import { Done, documented, type Problem } from './answers'
+import type { Deps } from './deps'
+
+const Camera = v.object({ id: v.pipe(v.string(), v.uuid()) })
+
+export function roundRoutes({ rounds, driverOf }: Deps) {
+  return new Hono()
+    .post(
+      '/:id/round',
+      documented('Let a camera go through its presets or its own memories; progress comes live', Done, {
+        409: 'It cannot begin now',
+      }),
+      validator('param', Camera),
+      validator('json', RoundOrder),
+      (c) => {
+        const { id } = c.req.valid('param')
+        const driver = driverOf(id)
+        if (driver !== null)
+          return c.json<Problem, 409>({ error: `${driver} drives this camera. Wait until it is free.` }, 409)
+        const problem = rounds.start(id, c.req.valid('json'))
+        return problem ? c.json<Problem, 409>({ error: problem }, 409) : c.json({ ok: true as const }, 200)
+      },
+    )
+    .delete(
+      '/:id/round',
+      documented('Stop the round of a camera', Done, { 404: 'It is on none' }),
+      validator('param', Camera),
+      (c) =>
+        rounds.stop(c.req.valid('param').id)
+          ? c.json({ ok: true as const }, 200)
+          : c.json<Problem, 404>({ error: 'This camera is on no round.' }, 404),
+    )
+}

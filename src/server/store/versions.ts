@@ -1,0 +1,143 @@
+/** The versions of a preset: each store makes one, none is ever changed, any can be gone back to. */
+import { and, desc, eq, isNull, max } from 'drizzle-orm'
+import type { Light } from '../../core/cameras/light'
+import type { PresetPose } from '../../core/presets/pose'
+import type { Database } from './database'
+import { poseColumns, poseOf } from './poseColumns'
+import { picture, preset, presetVersion } from './schema'
+
+export interface Shot {
+  /** Null where the camera does not tell where it stands. */
+  pose: PresetPose | null
+  /** Exposure and white balance, where they were asked for. */
+  light: Light | null
+  jpeg: Uint8Array | null
+  takenAt: Date
+}
+
+export type Tx = Parameters<Parameters<Database['transaction']>[0]>[0]
+
+export async function addVersion(tx: Tx, presetId: string, version: number, shot: Shot): Promise<void> {
+  let pictureId: string | null = null
+  if (shot.jpeg) {
+    const [row] = await tx
+      .insert(picture)
+      .values({ jpeg: Buffer.from(shot.jpeg), takenAt: shot.takenAt })
+      .returning({ id: picture.id })
+    pictureId = row!.id
+  }
+  await tx.insert(presetVersion).values({
+    presetId,
+    version,
+    ...poseColumns(shot.pose),
+    light: shot.light,
+    pictureId,
+    storedAt: shot.takenAt,
+  })
+}
+
+export interface Version {
+  version: number
+  pose: PresetPose | null
+  light: Light | null
+  pictureId: string | null
+  storedAt: Date
+}
+
+/** All that was ever stored in a preset, the newest first. */
+export async function readVersions(db: Database, id: string): Promise<Version[]> {
+  const rows = await db
+    .select()
+    .from(presetVersion)
+    .where(eq(presetVersion.presetId, id))
+    .orderBy(desc(presetVersion.version))
+  return rows.map(({ version, light, pictureId, storedAt, ...columns }) => ({
+    version,
+    pose: poseOf(columns),
+    light,
+    pictureId,
+    storedAt,
+  }))
+}
+
+export interface Amendment {
+  jpeg?: Uint8Array
+  pose?: PresetPose | null
+  light?: Light | null
+}
+
+/** A new version in which something is other, and all else as it is. False where there is no such preset. */
+export function amendPreset(db: Database, id: string, change: Amendment): Promise<boolean> {
+  return db.transaction((tx) => amend(tx, id, change))
+}
+
+/** Several at once: all of them, or none. */
+export function amendPresets(
+  db: Database,
+  changes: readonly { id: string; pose: PresetPose }[],
+): Promise<void> {
+  return db.transaction(async (tx) => {
+    for (const { id, pose } of changes) await amend(tx, id, { pose })
+  })
+}
+
+async function amend(tx: Tx, id: string, { jpeg, pose, light }: Amendment): Promise<boolean> {
+  const [row] = await tx
+    .select()
+    .from(preset)
+    .where(and(eq(preset.id, id), isNull(preset.deletedAt)))
+    .for('update')
+  if (!row) return false
+  const versions = await tx.select().from(presetVersion).where(eq(presetVersion.presetId, id))
+  const current = versions.find((x) => x.version === row.currentVersion)!
+  const version = Math.max(...versions.map((x) => x.version)) + 1
+  let { pictureId } = current
+  if (jpeg) {
+    const [kept] = await tx
+      .insert(picture)
+      .values({ jpeg: Buffer.from(jpeg), takenAt: new Date() })
+      .returning({ id: picture.id })
+    pictureId = kept!.id
+  }
+  await tx.insert(presetVersion).values({
+    ...current,
+    ...(pose === undefined ? {} : poseColumns(pose)),
+    ...(light === undefined ? {} : { light }),
+    version,
+    pictureId,
+    storedAt: new Date(),
+  })
+  await tx.update(preset).set({ currentVersion: version }).where(eq(preset.id, id))
+  return true
+}
+
+/** Makes a kept version the current one again. False where there is none. */
+export async function useVersion(db: Database, id: string, version: number): Promise<boolean> {
+  const found = await db
+    .select({ version: presetVersion.version })
+    .from(presetVersion)
+    .where(and(eq(presetVersion.presetId, id), eq(presetVersion.version, version)))
+  if (found.length === 0) return false
+  await db.update(preset).set({ currentVersion: version }).where(eq(preset.id, id))
+  return true
+}
+
+/** Stores over a preset; its former version is kept. Returns the version that was current; null where there is no such preset. */
+export function overwritePreset(db: Database, id: string, shot: Shot): Promise<number | null> {
+  return db.transaction(async (tx) => {
+    const [row] = await tx
+      .select()
+      .from(preset)
+      .where(and(eq(preset.id, id), isNull(preset.deletedAt)))
+      .for('update')
+    if (!row) return null
+    const [newest] = await tx
+      .select({ version: max(presetVersion.version) })
+      .from(presetVersion)
+      .where(eq(presetVersion.presetId, id))
+    const version = (newest?.version ?? 0) + 1
+    await addVersion(tx, id, version, shot)
+    await tx.update(preset).set({ currentVersion: version }).where(eq(preset.id, id))
+    return row.currentVersion
+  })
+}

@@ -1,0 +1,49 @@
+/** How the presets of a camera travel, and what is stored with them. */
+import { type Habits, setHabits } from '../api/client'
+import { Choice } from '../basics/Choice'
+import { Toggle } from '../basics/Toggle'
+import { told } from '../basics/told'
+import { setWithLight, useBoardState } from '../presets/boardState'
+import { PACE_OPTIONS, paceFor, paceValue } from '../presets/paces'
+import { Part } from './Part'
+import type { DeskCamera } from './useCamera'
+
+export function HabitsPart({ camera: { view, able } }: { camera: DeskCamera }) {
+  const { withLight } = useBoardState()
+  const set = (habits: Habits) => void told(() => setHabits(view.id, habits))
+  return (
+    <Part title="Presets of this camera">
+      <Choice
+        label="They travel, unless they say otherwise"
+        options={PACE_OPTIONS}
+        value={paceValue(view.pace, 'quick')}
+        onChange={(value) => set({ pace: paceFor(value) })}
+        testID="camera-pace"
+      />
+      {able?.freeze || view.holdPicture ? (
+        <Toggle
+          label="Its picture is held while it travels"
+          value={view.holdPicture}
+          onChange={(holdPicture) => set({ holdPicture })}
+          testID="hold-picture"
+        />
+      ) : null}
+      {able?.light ? (
+        <Toggle
+          label="Stores keep exposure and white balance too, on all cameras"
+          value={withLight}
+          onChange={setWithLight}
+          testID="with-light"
+        />
+      ) : null}
+      {(able?.memories ?? 0) > 0 && able?.position ? (
+        <Toggle
+          label="New presets go into the camera's memory of the same number too"
+          value={view.alsoInMemory}
+          onChange={(alsoInMemory) => set({ alsoInMemory })}
+          testID="also-in-memory"
+        />
+      ) : null}
+    </Part>
+  )
+}
