@@ -2,6 +2,7 @@
 import type { CDPSession, Page } from 'puppeteer-core'
 import { by, PHONE, type Running, sleep, startBrowser } from '../e2e/harness'
 import type { DeskView } from '../src/server/api'
+import { clockOffset, lastEvent, watchEvents } from './pageClock'
 import { addCamera, allReady, api, openVenue } from './rig'
 import { type Figure, quantile } from './stats'
 import { WireCamera } from './wireCamera'
@@ -16,27 +17,9 @@ type Touch = (
   points: { x: number; y: number }[],
 ) => Promise<unknown>
 
-/** The page's clock minus ours, ms: the least of many tries is the truest. */
-async function clockOffset(page: Page): Promise<number> {
-  let best = { round: Number.POSITIVE_INFINITY, offset: 0 }
-  for (let i = 0; i < 60; i++) {
-    const from = performance.now()
-    const there = await page.evaluate(() => performance.now())
-    const round = performance.now() - from
-    if (round < best.round) best = { round, offset: there - (from + round / 2) }
-  }
-  return best.offset
-}
-
-/** When the page's last input event came into being, by its own clock. */
-const lastEvent = (page: Page) => page.evaluate(() => (window as unknown as { __last: number }).__last)
-
 async function latencies(page: Page, touch: Touch, wire: WireCamera, pad: { x: number; y: number }) {
   const offset = await clockOffset(page)
-  await page.evaluate(() => {
-    for (const type of ['pointerdown', 'pointermove', 'pointerrawupdate', 'pointerup'])
-      window.addEventListener(type, (e) => Object.assign(window, { __last: e.timeStamp }), true)
-  })
+  await watchEvents(page)
   let stops = true
   const arrival = () =>
     new Promise<number>((resolve) => {

@@ -3,6 +3,7 @@ import { Client } from 'pg'
 import type { Browser, Page } from 'puppeteer-core'
 import { by, PHONE, press, type Running, sleep, startBrowser, WIDE } from '../e2e/harness'
 import type { DeskView } from '../src/server/api'
+import { clockOffset, lastEvent, watchEvents } from './pageClock'
 import { addCamera, allReady, api, openVenue } from './rig'
 import { type Figure, quantile } from './stats'
 import { WireCamera } from './wireCamera'
@@ -129,6 +130,8 @@ async function touches(page: Page, wire: WireCamera): Promise<number[]> {
     places.push({ x: box!.x + box!.width / 2, y: box!.y + box!.height / 2 })
   }
   const times: number[] = []
+  const offset = await clockOffset(page)
+  await watchEvents(page)
   for (let i = 0; i < TOUCHES; i++) {
     const at = places[i % 2]!
     await session.send('Input.dispatchTouchEvent', { type: 'touchStart', touchPoints: [at] })
@@ -142,9 +145,8 @@ async function touches(page: Page, wire: WireCamera): Promise<number[]> {
         resolve(atMs)
       }
     })
-    const from = performance.now()
-    void session.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] })
-    times.push((await came) - from)
+    await session.send('Input.dispatchTouchEvent', { type: 'touchEnd', touchPoints: [] })
+    times.push((await came) + offset - (await lastEvent(page)))
     await sleep(120)
   }
   return times.filter(Number.isFinite)
@@ -161,8 +163,8 @@ async function checks(stack: Running, browser: Browser): Promise<number[]> {
   await page.waitForSelector(by('is-live'), { timeout: 20_000 })
   for (let i = 0; i < CHECKS; i++) {
     await press(page, `tile-${1 + (i % 6)}`)
+    await sleep(600)
     await page.waitForSelector(by('trust'), { timeout: 20_000 }).catch(() => null)
-    await sleep(300)
   }
   const times = (await page.evaluate(
     `performance.getEntriesByName('trust check').map((entry) => entry.duration)`,

@@ -2,7 +2,7 @@
 declare module 'fft.js' {
   export default class FFT {
     constructor(size: number)
-    transform(out: number[], data: number[]): void
-    inverseTransform(out: number[], data: number[]): void
+    transform(out: Float64Array, data: Float64Array): void
+    inverseTransform(out: Float64Array, data: Float64Array): void
   }
 }

@@ -27,46 +27,55 @@ export interface Registration {
   likeness: number
 }
 
+/** Real and imaginary parts in turn, row by row. */
 type Complex = Float64Array
 
-function rowsThenColumns(data: Complex, inverse: boolean): Complex {
-  const out = new Float64Array(2 * N)
-  const row = new Array<number>(2 * W)
-  const rowOut = new Array<number>(2 * W)
+const rowOut = new Float64Array(2 * W)
+const column = new Float64Array(2 * H)
+const columnOut = new Float64Array(2 * H)
+
+/** In place: rows, then columns. */
+function transform(data: Complex, inverse: boolean): Complex {
   for (let y = 0; y < H; y++) {
-    for (let i = 0; i < 2 * W; i++) row[i] = data[2 * W * y + i]!
+    const row = data.subarray(2 * W * y, 2 * W * (y + 1))
     if (inverse) fftRow.inverseTransform(rowOut, row)
     else fftRow.transform(rowOut, row)
-    for (let i = 0; i < 2 * W; i++) out[2 * W * y + i] = rowOut[i]!
+    row.set(rowOut)
   }
-  const column = new Array<number>(2 * H)
-  const columnOut = new Array<number>(2 * H)
   for (let x = 0; x < W; x++) {
     for (let y = 0; y < H; y++) {
-      column[2 * y] = out[2 * (W * y + x)]!
-      column[2 * y + 1] = out[2 * (W * y + x) + 1]!
+      const at = 2 * (W * y + x)
+      column[2 * y] = data[at]!
+      column[2 * y + 1] = data[at + 1]!
     }
     if (inverse) fftColumn.inverseTransform(columnOut, column)
     else fftColumn.transform(columnOut, column)
     for (let y = 0; y < H; y++) {
-      out[2 * (W * y + x)] = columnOut[2 * y]!
-      out[2 * (W * y + x) + 1] = columnOut[2 * y + 1]!
+      const at = 2 * (W * y + x)
+      data[at] = columnOut[2 * y]!
+      data[at + 1] = columnOut[2 * y + 1]!
     }
   }
-  return out
+  return data
 }
 
-/** Faded out towards its edges, so that they are not taken for structure. */
-function windowed(luma: Float32Array): Complex {
-  let mean = 0
-  for (const value of luma) mean += value / N
+const fade = (i: number, n: number) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 0.5)) / n)
+/** Towards its edges a picture is faded out, so that they are not taken for structure. */
+const WINDOW = Float64Array.from({ length: N }, (_, i) => fade(i % W, W) * fade(Math.floor(i / W), H))
+const share = (k: number, n: number) => Math.min(k, n - k) / n
+/** Fine grain says nothing of a shift. */
+const WEIGHTS = Float64Array.from({ length: N }, (_, i) =>
+  Math.exp(-(share(i % W, W) ** 2 + share(Math.floor(i / W), H) ** 2) * 18),
+)
+
+/** Both pictures are real, so that one transform does for two: the first as real part, the second as imaginary. */
+function together(before: Float32Array, after: Float32Array): Complex {
+  const mean = (luma: Float32Array) => luma.reduce((sum, value) => sum + value, 0) / N
+  const [a, b] = [mean(before), mean(after)]
   const out = new Float64Array(2 * N)
-  for (let y = 0; y < H; y++) {
-    const wy = 0.5 - 0.5 * Math.cos((2 * Math.PI * (y + 0.5)) / H)
-    for (let x = 0; x < W; x++) {
-      const wx = 0.5 - 0.5 * Math.cos((2 * Math.PI * (x + 0.5)) / W)
-      out[2 * (W * y + x)] = (luma[W * y + x]! - mean) * wx * wy
-    }
+  for (let i = 0; i < N; i++) {
+    out[2 * i] = (before[i]! - a) * WINDOW[i]!
+    out[2 * i + 1] = (after[i]! - b) * WINDOW[i]!
   }
   return out
 }
@@ -149,10 +158,12 @@ function partMisfit(a: Float32Array, b: Float32Array, x: number, y: number, sx: 
 /** The same picture, moved back by whole pixels; what is not seen in it is its edge drawn on. */
 function movedBack(luma: Float32Array, sx: number, sy: number): Float32Array {
   const clamp = (x: number, most: number) => Math.max(0, Math.min(most, x))
-  return Float32Array.from(
-    luma,
-    (_, i) => luma[W * clamp(Math.floor(i / W) + sy, H - 1) + clamp((i % W) + sx, W - 1)]!,
-  )
+  const out = new Float32Array(N)
+  for (let y = 0; y < H; y++) {
+    const row = W * clamp(y + sy, H - 1)
+    for (let x = 0; x < W; x++) out[W * y + x] = luma[row + clamp(x + sx, W - 1)]!
+  }
+  return out
 }
 
 /** @param before, after luma, REGISTER_WIDTH x REGISTER_HEIGHT, rows from the top */
@@ -175,23 +186,24 @@ export function register(before: Float32Array, after: Float32Array): Registratio
 
 /** Shift in pixels of the second against the first, and how clearly it stands out. */
 function correlate(before: Float32Array, after: Float32Array): { x: number; y: number; strength: number } {
-  const [f, g] = [rowsThenColumns(windowed(before), false), rowsThenColumns(windowed(after), false)]
+  const z = transform(together(before, after), false)
   const cross = new Float64Array(2 * N)
-  for (let i = 0; i < N; i++) {
-    const [a, b, c, d] = [f[2 * i]!, f[2 * i + 1]!, g[2 * i]!, g[2 * i + 1]!]
-    // g times the conjugate of f, brought to one length: only the phase counts.
-    const [re, im] = [a * c + b * d, a * d - b * c]
-    const length = Math.hypot(re, im)
-    // Fine grain and the mean say nothing of a shift.
-    const [kx, ky] = [
-      Math.min(i % W, W - (i % W)) / W,
-      Math.min(Math.floor(i / W), H - Math.floor(i / W)) / H,
-    ]
-    const weight = length > 1e-9 ? Math.exp(-(kx * kx + ky * ky) * 18) / length : 0
-    cross[2 * i] = re * weight
-    cross[2 * i + 1] = im * weight
+  for (let y = 0; y < H; y++) {
+    for (let x = 0; x < W; x++) {
+      const i = W * y + x
+      // Where the frequency is the negative one: with it the two spectra come apart.
+      const k = W * ((H - y) % H) + ((W - x) % W)
+      const [zr, zi, kr, ki] = [z[2 * i]!, z[2 * i + 1]!, z[2 * k]!, z[2 * k + 1]!]
+      const [a, b, c, d] = [zr + kr, zi - ki, zi + ki, kr - zr]
+      // The second times the conjugate of the first, brought to one length: only the phase counts.
+      const [re, im] = [a * c + b * d, a * d - b * c]
+      const length = Math.sqrt(re * re + im * im)
+      const weight = length > 1e-9 ? WEIGHTS[i]! / length : 0
+      cross[2 * i] = re * weight
+      cross[2 * i + 1] = im * weight
+    }
   }
-  const surface = rowsThenColumns(cross, true)
+  const surface = transform(cross, true)
   const at = (x: number, y: number) => surface[2 * (W * ((y + H) % H) + ((x + W) % W))]!
   let [peak, px, py, sum] = [Number.NEGATIVE_INFINITY, 0, 0, 0]
   for (let y = 0; y < H; y++) {

@@ -1,5 +1,5 @@
 /** The scales along the picture's edges: pan below, tilt at the right, zoom at the left. */
-import { useMemo } from 'react'
+import { memo, useMemo } from 'react'
 import type { PointerEvent as RNPointerEvent } from 'react-native'
 import { StyleSheet, View } from 'react-native'
 import Svg, { Circle, Defs, G, Line, Path, Pattern, Rect, Text as SvgText } from 'react-native-svg'
@@ -35,17 +35,57 @@ interface EdgeScalesProps {
 }
 
 /** Remembers the widest window so far, so that the scale does not jump to and fro as the head moves. */
-function useWindow(range: ScaleWindow, marks: number[], here: number | null, least: number): ScaleWindow {
-  const all = useMemo(() => {
-    // The head's place counts in whole tens, so that a small move does not shift the scale.
-    const coarse = here === null ? [] : [Math.floor(here / 10) * 10, Math.ceil(here / 10) * 10]
-    return [...marks, ...coarse].sort((a, b) => a - b).join()
-  }, [marks, here])
+function useWindow(
+  range: ScaleWindow,
+  ticks: readonly Tick[],
+  here: number | null,
+  least: number,
+): ScaleWindow {
+  const ends = useMemo(() => {
+    if (ticks.length === 0) return []
+    const values = ticks.map((t) => t.value)
+    return [Math.min(...values), Math.max(...values)]
+  }, [ticks])
+  // The head's place counts in whole tens, so that a small move does not shift the scale.
+  const low = here === null ? null : Math.floor(here / 10) * 10
+  const high = here === null ? null : Math.ceil(here / 10) * 10
   return useMemo(() => {
-    const values = all === '' ? [0] : all.split(',').map(Number)
-    return scaleWindow(range, values, { margin: 8, least, step: 10 })
-  }, [all, range, least])
+    const values = [...ends, ...(low === null || high === null ? [] : [low, high])]
+    return scaleWindow(range, values.length === 0 ? [0] : values, { margin: 8, least, step: 10 })
+  }, [ends, low, high, range, least])
 }
+
+interface TickMarksProps {
+  ticks: readonly Tick[]
+  hereId: string | null
+  from: number
+  to: number
+  /** Px of the scale. */
+  length: number
+  along: 'right' | 'up'
+}
+
+const MARK = {
+  right: (at: number) => `M${at} 6 l5 10 h-10 z`,
+  up: (at: number) => `M5 ${at} l9 5 v-10 z`,
+}
+
+/** One path for all of them, however many: it is drawn anew only when the scale is another. */
+const TickMarks = memo(function TickMarks({ ticks, hereId, from, to, length, along }: TickMarksProps) {
+  const place = (value: number) => {
+    const at = ((value - from) / (to - from)) * length
+    // Two in the same half of a pixel look like one.
+    return Math.round(2 * (along === 'right' ? at : length - at)) / 2
+  }
+  const here = ticks.find((t) => t.id === hereId)
+  const places = [...new Set(ticks.map((t) => place(t.value)))]
+  return (
+    <>
+      <Path d={places.map(MARK[along]).join(' ')} fill={TONES.heron} />
+      {here ? <Path d={MARK[along](place(here.value))} fill={TONES.sand} /> : null}
+    </>
+  )
+})
 
 function nearest(ticks: readonly Tick[], place: (value: number) => number, at: number): string | null {
   let best: { id: string; far: number } | null = null
@@ -59,8 +99,7 @@ function nearest(ticks: readonly Tick[], place: (value: number) => number, at: n
 function PanScale(p: EdgeScalesProps & { ticks: Tick[] }) {
   const { minDeg, maxDeg } = p.profile.pan
   const range = useMemo(() => ({ from: minDeg, to: maxDeg }), [minDeg, maxDeg])
-  const marks = useMemo(() => p.ticks.map((t) => t.value), [p.ticks])
-  const scale = useWindow(range, marks, p.pose?.panDeg ?? null, 60)
+  const scale = useWindow(range, p.ticks, p.pose?.panDeg ?? null, 60)
   const place = (deg: number) => ((deg - scale.from) / (scale.to - scale.from)) * p.width
   const pick = (event: RNPointerEvent) => {
     const box = (event.currentTarget as unknown as HTMLElement).getBoundingClientRect()
@@ -108,12 +147,14 @@ function PanScale(p: EdgeScalesProps & { ticks: Tick[] }) {
             </SvgText>
           </G>
         ))}
-        {p.ticks.map(({ id, value }) => {
-          const x = place(value)
-          return (
-            <Path key={id} d={`M${x} 6 l5 10 h-10 z`} fill={id === p.hereId ? TONES.sand : TONES.heron} />
-          )
-        })}
+        <TickMarks
+          ticks={p.ticks}
+          hereId={p.hereId}
+          from={scale.from}
+          to={scale.to}
+          length={p.width}
+          along="right"
+        />
         {at !== null ? (
           <G>
             <Rect x={at - view / 2} y={0.5} width={Math.max(4, view)} height={3} rx={1.5} fill={TONES.sand} />
@@ -128,8 +169,7 @@ function PanScale(p: EdgeScalesProps & { ticks: Tick[] }) {
 function TiltScale(p: EdgeScalesProps & { ticks: Tick[] }) {
   const { minDeg, maxDeg } = p.profile.tilt
   const range = useMemo(() => ({ from: minDeg, to: maxDeg }), [minDeg, maxDeg])
-  const marks = useMemo(() => p.ticks.map((t) => t.value), [p.ticks])
-  const scale = useWindow(range, marks, p.pose?.tiltDeg ?? null, 30)
+  const scale = useWindow(range, p.ticks, p.pose?.tiltDeg ?? null, 30)
   const place = (deg: number) => p.height - ((deg - scale.from) / (scale.to - scale.from)) * p.height
   const pick = (event: RNPointerEvent) => {
     const box = (event.currentTarget as unknown as HTMLElement).getBoundingClientRect()
@@ -164,10 +204,14 @@ function TiltScale(p: EdgeScalesProps & { ticks: Tick[] }) {
             </SvgText>
           </G>
         ))}
-        {p.ticks.map(({ id, value }) => {
-          const y = place(value)
-          return <Path key={id} d={`M5 ${y} l9 5 v-10 z`} fill={id === p.hereId ? TONES.sand : TONES.heron} />
-        })}
+        <TickMarks
+          ticks={p.ticks}
+          hereId={p.hereId}
+          from={scale.from}
+          to={scale.to}
+          length={p.height}
+          along="up"
+        />
         {at !== null ? (
           <G>
             <Rect x={0.5} y={at - view / 2} width={3} height={Math.max(4, view)} rx={1.5} fill={TONES.sand} />

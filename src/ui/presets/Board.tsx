@@ -201,7 +201,7 @@ export const Board = memo(function Board({
           index: i,
         })}
         extraData={[dragging, changing, tile]}
-        initialNumToRender={8}
+        initialNumToRender={5}
         maxToRenderPerBatch={6}
         windowSize={5}
         contentContainerStyle={styles.content}

@@ -9,6 +9,7 @@ import type { CameraView, PresetView } from '../../server/api'
 import { pictureUrl } from '../api/client'
 import { Words } from '../basics/Words'
 import { useFocusRing } from '../input/useFocusRing'
+import { useTap } from '../input/useTap'
 import { RADIUS, TONES } from '../theme/tones'
 import { web } from '../theme/web'
 import { useStanding } from './useStanding'
@@ -76,6 +77,8 @@ const PresetTile = memo(function PresetTile({
     disabled: !editing,
   })
   const { ring, handlers } = useFocusRing()
+  const recall = () => onRecall(preset.id)
+  const tap = useTap(editing ? null : recall, editing ? () => onEdit(preset.id) : recall)
   const height = Math.round((width * 9) / 16)
   const state = words(standing)
   const kept = [preset.memory === null ? '' : `M${preset.memory}`, paceText(preset.pace ?? camera.pace)]
@@ -92,7 +95,7 @@ const PresetTile = memo(function PresetTile({
       testID={foreign ? `tile-${camera.number}-${preset.number}` : `tile-${preset.number}`}
       accessibilityRole="button"
       accessibilityLabel={label}
-      onPress={() => (editing ? onEdit : onRecall)(preset.id)}
+      {...tap}
       onLongPress={editing ? undefined : () => onEdit(preset.id)}
       delayLongPress={550}
       {...((editing ? listeners : {}) as object)}

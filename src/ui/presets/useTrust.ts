@@ -18,14 +18,18 @@ export interface Trusted {
 
 let worker: Worker | null = null
 
+const theWorker = (): Worker => {
+  worker ??= new Worker(new URL('../workers/trust.ts', window.location.href))
+  return worker
+}
+
 async function compare(pictureId: string, canvas: HTMLCanvasElement): Promise<Finding> {
   const answer = await fetch(pictureUrl(pictureId))
   const [before, after] = await Promise.all([
     createImageBitmap(await answer.blob()),
     createImageBitmap(canvas),
   ])
-  worker ??= new Worker(new URL('../workers/trust.ts', window.location.href))
-  const mine = worker
+  const mine = theWorker()
   return new Promise((resolve) => {
     mine.onmessage = ({ data }: MessageEvent<{ finding: Finding; ms: number }>) => {
       performance.measure('trust check', { end: performance.now(), duration: data.ms })
@@ -54,6 +58,10 @@ export function useTrust(
     150,
   )
   const [trusted, setTrusted] = useState<Trusted | null>(null)
+  useEffect(() => {
+    // So that it is ready before the first arrival.
+    theWorker()
+  }, [])
   const preset = presets.find((p) => p.id === arrived)
   const key = preset?.pictureId ? `${preset.id} ${preset.pictureId} ${preset.version}` : null
   // biome-ignore lint/correctness/useExhaustiveDependencies: the key says what is to be compared

@@ -20,3 +20,7 @@ self.onmessage = ({ data }: MessageEvent<Asked>) => {
   const registration = register(luma(data.before), luma(data.after))
   self.postMessage({ finding: judge(registration), ms: performance.now() - from })
 }
+
+// The first comparison takes several times as long as the later ones: it is made before anybody waits for one.
+const nothing = new Float32Array(REGISTER_WIDTH * REGISTER_HEIGHT)
+for (let i = 0; i < 3; i++) register(nothing, nothing)
