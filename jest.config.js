@@ -1,7 +1,7 @@
 /** Unit tests: the core, stand-ins and server as plain Node, the pages' own logic under jest-expo. */
 const node = {
   testEnvironment: 'node',
-  transform: { '\\.tsx?$': ['babel-jest', { presets: ['babel-preset-expo'] }] },
+  transform: { '\\.tsx?$': '<rootDir>/scripts/lib/jestTransform.cjs' },
 }
 module.exports = {
   projects: [

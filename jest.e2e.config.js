@@ -2,7 +2,7 @@
 module.exports = {
   testEnvironment: 'node',
   testMatch: ['<rootDir>/e2e/**/*.test.ts'],
-  transform: { '\\.tsx?$': ['babel-jest', { presets: ['babel-preset-expo'] }] },
+  transform: { '\\.tsx?$': '<rootDir>/scripts/lib/jestTransform.cjs' },
   transformIgnorePatterns: ['node_modules'],
   testTimeout: 60_000,
 }

@@ -221,9 +221,10 @@ test('a tick of the pan scale recalls its preset', async () => {
   await page.keyboard.type('8')
   await eventually('at the scoreboard', async () => (await tileText(page, 8)).includes('here'))
   const tick = await page.$eval(by('pan-scale'), (scale) => {
-    const paths = [...scale.querySelectorAll('path')].map((p) => p.getBoundingClientRect())
-    const box = paths.sort((a, b) => a.left - b.left)[0]!
-    return { x: box.left + box.width / 2, y: box.top + 4 }
+    // All ticks are one path: half a tick from its left end is the tip of the first.
+    const boxes = [...scale.querySelectorAll('path')].map((p) => p.getBoundingClientRect())
+    const box = boxes.sort((a, b) => a.left - b.left)[0]!
+    return { x: box.left + 5, y: box.top + 4 }
   })
   await page.mouse.click(tick.x, tick.y)
   await eventually('the leftmost preset is reached', async () => (await still(running)).panDeg < -30)

@@ -66,7 +66,7 @@ export async function startApplication(env: Record<string, string> = {}): Promis
       running.serverPid = Number((await answer).serverPid)
     },
     async stop() {
-      const ended = new Promise((resolve) => child.on('close', resolve))
+      const ended = new Promise((resolve) => child.on('exit', resolve))
       order({ do: 'stop' })
       await ended
     },

@@ -85,6 +85,7 @@ test('stored under a typed number, new and over; by a button of a stick; recalle
   await page.waitForSelector(by('tile-12'))
   await button(page, 0, 0, false)
   await button(page, 0, 1, true)
+  await reads(page, 'tile-2', /here|\d s/)
   await button(page, 0, 1, false)
   await here(page, 2)
 }, 60_000)

@@ -276,7 +276,7 @@ test('300 presets on six cameras: found, recalled by number, reordered, on a pho
   await eventually(
     'it stands first',
     async () =>
-      (await page.$$eval('[data-testid^="tile-"]', ([first]) => first?.getAttribute('data-testid'))) ===
+      (await page.$$eval('[data-testid^="tile-"]', (tiles) => tiles[0]?.getAttribute('data-testid'))) ===
       `tile-${trio.at(-1)!.number}`,
   )
 })

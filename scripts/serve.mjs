@@ -3,7 +3,8 @@
  * told what to do in lines of JSON on its standard input, answering in lines of JSON.
  * Orders: {"do":"restart","signal":"SIGTERM"}, {"do":"stop"}. Settings: HOST.
  */
-import { chmodSync, mkdtempSync, rmSync } from 'node:fs'
+import { spawn } from 'node:child_process'
+import { chmodSync, mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { createInterface } from 'node:readline'
@@ -22,7 +23,8 @@ let stack = null
 
 async function stop(code) {
   await stack?.stop()
-  rmSync(data, { recursive: true, force: true })
+  // Some thousand files: nobody waits for them to be gone.
+  spawn('rm', ['-rf', data], { detached: true, stdio: 'ignore' }).unref()
   process.exit(code)
 }
 
@@ -36,6 +38,7 @@ try {
     port,
     simPort,
     ownDatabase: true,
+    throwaway: true,
   })
   tell({
     address: stack.address,

@@ -38,7 +38,7 @@ function databaseFolder(data, as) {
   return `/var/lib/steady-heron/${name}/pg`
 }
 
-async function create(folder, bin, as, passwordFile) {
+async function create(folder, bin, as, passwordFile, throwaway) {
   mkdirSync(folder, { recursive: true })
   chmodSync(folder, 0o700)
   if (as.uid !== undefined) chownSync(folder, as.uid, as.gid)
@@ -55,6 +55,7 @@ async function create(folder, bin, as, passwordFile) {
     '-E',
     'UTF8',
     '--locale=C.UTF-8',
+    ...(throwaway ? ['--no-sync'] : []),
   ]
   const { code, output } = await run(`${bin}/initdb`, args, { ...as, cwd: '/' })
   writeFileSync(secret, '')
@@ -67,8 +68,11 @@ async function endLeftOver(folder, bin, as) {
   await run(`${bin}/pg_ctl`, ['-D', folder, '-m', 'fast', '-t', '10', 'stop'], { ...as, cwd: '/' })
 }
 
-/** Starts it; returns its address and how to end it. */
-export async function startPostgres(data) {
+/**
+ * Starts it; returns its address and how to end it.
+ * @param throwaway its data need not outlive a power cut, as in the tests
+ */
+export async function startPostgres(data, throwaway = false) {
   const bin = postgresPrograms()
   const as = runAs()
   const folder = databaseFolder(data, as)
@@ -76,7 +80,7 @@ export async function startPostgres(data) {
   if (!existsSync(passwordFile)) writeFileSync(passwordFile, randomBytes(18).toString('hex'), { mode: 0o600 })
   const password = readFileSync(passwordFile, 'utf8').trim()
   const used = existsSync(folder) && readdirSync(folder).length > 0
-  if (!used) await step('Making the database', () => create(folder, bin, as, passwordFile))
+  if (!used) await step('Making the database', () => create(folder, bin, as, passwordFile, throwaway))
   else if (!existsSync(join(folder, 'PG_VERSION'))) {
     throw new Fault(
       `The data folder ${data} is broken: there is no database in ${folder}. Put a backup of it there, or move the data folder away to begin anew.`,
@@ -93,6 +97,7 @@ export async function startPostgres(data) {
     'listen_addresses=127.0.0.1',
     '-c',
     'unix_socket_directories=',
+    ...(throwaway ? ['-c', 'fsync=off'] : []),
   ]
   // In a group of its own, so that Ctrl-C reaches it after the server and not before.
   const child = spawn(`${bin}/postgres`, args, {

@@ -88,7 +88,7 @@ export async function startStack(options) {
     let url = process.env.DATABASE_URL
     if (!url || options.ownDatabase) {
       onProgress('Starting the database')
-      parts.postgres = await startPostgres(data)
+      parts.postgres = await startPostgres(data, options.throwaway)
       url = parts.postgres.url
     }
     const serverEnv = (fresh) => ({
