@@ -165,8 +165,12 @@ test('events have presets of their own; presets are copied between them and betw
   expect((await ask(`/events/${before.event.id}/open`, 'POST')).status).toBe(200)
   expect((await desk()).presets).toEqual(before.presets)
   const ids = before.presets.slice(0, 5).map((p) => p.id)
-  const copied = await ask('/presets/copy', 'POST', { ids, eventId: made.id, cameraId: null })
-  expect(await copied.json()).toEqual({ copied: 5 })
+  const copied = await answer<{ ids: string[] }>('/presets/copy', 'POST', {
+    ids,
+    eventId: made.id,
+    cameraId: null,
+  })
+  expect(copied.ids).toHaveLength(5)
   const lectern = before.cameras.find((c) => c.name === 'Lectern')!
   const trio = before.cameras.find((c) => c.name === 'Interval trio')!
   const close = before.presets.find((p) => p.cameraId === lectern.id)!
@@ -176,6 +180,21 @@ test('events have presets of their own; presets are copied between them and betw
   expect((await to(before.cameras[0]!.id)).status).toBe(409)
   const twin = (await desk()).presets.filter((p) => p.cameraId === trio.id && p.name === close.name)
   expect(twin.map((p) => p.pose)).toEqual([close.pose])
+  // All of a camera's presets at once, by hand, and undone.
+  const page = await openDesk(browser, running, WIDE)
+  const had = (await presetsOf('Lectern')).length
+  await press(page, 'camera-4')
+  await eventually('the trio is chosen', async () => (await textOf(page, 'stage-title')).startsWith('4'))
+  await openSheet(page, 1)
+  await pressIn(page, 'copies-all')
+  await pressIn(page, 'copy-to-camera-3')
+  await eventually(
+    'they are there',
+    async () => (await presetsOf('Lectern')).length === had + (await presetsOf('Interval trio')).length,
+  )
+  const undo = await page.waitForSelector(`${by('notes-here')} [aria-label="Undo"]`)
+  await undo!.click()
+  await eventually('they are gone', async () => (await presetsOf('Lectern')).length === had)
   expect((await ask(`/events/${made.id}`, 'DELETE')).status).toBe(200)
   expect((await ask(`/events/${before.event.id}`, 'DELETE')).status).toBe(409)
 })

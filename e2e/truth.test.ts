@@ -57,27 +57,31 @@ function viewOf(truth: Truth, lens = GALLERY, sign = 1): View {
   }
 }
 
-/** Brings the gallery's head anywhere: by a preset that a list has put there. */
-async function bring(panDeg: number, tiltDeg: number, zoom: number): Promise<void> {
-  const magnification = GALLERY.magnification(zoom)
-  const listed = {
-    camera: 1,
-    number: 990,
-    name: 'Here',
-    panDeg,
-    tiltDeg,
-    magnification,
-    focusAuto: true,
-    focus: null,
-  }
+interface Listed {
+  panDeg: number
+  tiltDeg: number
+  magnification: number
+  focusAuto: boolean
+  focus: number | null
+}
+
+/** A preset that a list has put there. @returns its id */
+async function listed(camera: number, name: string, pose: Listed): Promise<string> {
+  const preset = { camera, number: 990, name, ...pose }
   const taken = await fetch(`${running.address}/api/presets/list`, {
     method: 'POST',
-    body: JSON.stringify({ format: 'steady-heron/presets', version: 1, presets: [listed] }),
+    body: JSON.stringify({ format: 'steady-heron/presets', version: 1, presets: [preset] }),
   })
   expect(taken.status).toBe(200)
   const { presets } = (await (await fetch(`${running.address}/api/desk`)).json()) as DeskView
-  const here = presets.find((p) => p.name === 'Here')!
-  expect(await ask({ t: 'recall', preset: here.id })).toMatchObject({ ok: true })
+  return presets.find((p) => p.name === name)!.id
+}
+
+/** Brings the gallery's head anywhere. */
+async function bring(panDeg: number, tiltDeg: number, zoom: number): Promise<void> {
+  const magnification = GALLERY.magnification(zoom)
+  const here = await listed(1, 'Here', { panDeg, tiltDeg, magnification, focusAuto: true, focus: null })
+  expect(await ask({ t: 'recall', preset: here })).toMatchObject({ ok: true })
   await sleep(150)
   await still(running)
 }
@@ -279,6 +283,40 @@ test('limits are approached softly and kept; a preset beyond them is refused in 
   expect(await ask({ t: 'recall', preset: beyond.id })).toMatchObject({ ok: true })
   expect(Math.abs(nearTurn((await settled()).panDeg, beyondDeg) - beyondDeg)).toBeLessThan(0.1)
 }, 40_000)
+
+test.each([
+  ['VISCA', 1, 'gallery', 1],
+  ['ONVIF', 5, 'benches', 2],
+  ['a rig', 6, 'scoreboard', 2],
+] as const)(
+  'over %s the focus is set by hand before the head has arrived, and stands where it was stored',
+  async (_kind, camera, id, within) => {
+    const pose = { tiltDeg: -8, magnification: 2 }
+    const auto = await listed(camera, 'By itself', { ...pose, panDeg: -18, focusAuto: true, focus: null })
+    expect(await ask({ t: 'recall', preset: auto })).toMatchObject({ ok: true })
+    await settled(id)
+    await eventually('by itself', async () => (await running.truth(id)).focusMode === 'auto')
+    const hand = await listed(camera, 'By hand', { ...pose, panDeg: 18, focusAuto: false, focus: 0x5000 })
+    const recalled = ask({ t: 'recall', preset: hand })
+    let before = false
+    for (let i = 0; i < 300; i++) {
+      const truth = await running.truth(id)
+      if (truth.focusMode === 'manual' && Math.abs(truth.panDeg - 18) > 1) before = true
+      if (Math.abs(truth.panDeg - 18) < 0.2) break
+      await sleep(15)
+    }
+    expect(await recalled).toMatchObject({ ok: true })
+    expect(before).toBe(true)
+    await eventually(
+      'it stands where it was stored',
+      async () => Math.abs((await running.truth(id)).focusPos - 0x5000) <= within * 8,
+    )
+    expect(await ask({ t: 'focusMode', camera: idOf(cameras[camera - 1]!.name), auto: true })).toMatchObject({
+      ok: true,
+    })
+  },
+  30_000,
+)
 
 test('focus: once, on a point, and a head that follows its subject until a hand takes it', async () => {
   const gallery = idOf('Gallery')

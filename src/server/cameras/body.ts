@@ -69,6 +69,8 @@ export interface Body {
   readonly zoomsApart: boolean
   /** @param refines it only brings a push up to date, and leaves room for the hand's next move */
   drive(speeds: Speeds, refines?: boolean): void
+  /** Stops whatever it does, a travel too. */
+  halt(): void
   /** @returns refused, or when the device has taken all of it */
   goTo(goal: Goal): Promise<CameraResult>
   setFocusMode(auto: boolean): Promise<CameraResult>

@@ -68,6 +68,8 @@ export interface Camera {
   configure(settings: CameraTuning): void
   /** Drives at once, as the operator sees it; all zero is a stop, which is repeated until the camera answers. */
   drive(push: Push): void
+  /** Stops whatever it does, a travel too. */
+  halt(): void
   /** A finger holds the point (u, v) of the picture, -1..1; the point stays under it until it is lifted. */
   hold(u: number, v: number): void
   moveFinger(u: number, v: number): void

@@ -45,6 +45,7 @@ export class MissingBody implements Body {
   listen(): void {}
   readonly zoomsApart = false
   drive(): void {}
+  halt(): void {}
   keepWithin(): void {}
   goTo = () => this.refuse()
   setFocusMode = () => this.refuse()

@@ -162,6 +162,12 @@ export class OneCamera implements Camera {
     this.steering.setPush(push)
   }
 
+  halt(): void {
+    this.interrupt()
+    this.steering.yield()
+    for (const body of this.bodies) body.halt()
+  }
+
   hold(u: number, v: number): void {
     if (this.steering.hold(u, v)) this.interrupt()
     else this.tellNotice('It is not known where this camera stands, so its picture cannot be held.')

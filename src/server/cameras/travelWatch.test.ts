@@ -42,3 +42,12 @@ test('a head that never starts, and one that never ends, have failed', () => {
   for (let t = 0; t < 20_000; t += 100) endless.see(at(t % 40, true), t)
   expect(endless.travel.state).toBe('failed')
 })
+
+test('a timed one whose turn is short is not taken for stuck before its time is over, and then it is', () => {
+  const watch = new TravelWatch('p', goal, at(49, false), profile, 0, 4)
+  watch.see(at(49.5, true), 500)
+  for (let t = 1000; t <= 4500; t += 100) watch.see(at(49.8, false), t)
+  expect(watch.travel.state).toBe('travelling')
+  watch.see(at(49.8, false), 5000)
+  expect(watch.travel).toMatchObject({ state: 'failed', reason: expect.stringContaining('0.2° short') })
+})

@@ -43,6 +43,11 @@ export class TravelWatch {
     return curve[curve.length - 1]![0] - curve[0]![0]
   }
 
+  /** When the time that it was given is over. */
+  private get timeUpMs(): number {
+    return this.startedMs + (this.seconds ?? 0) * 1000
+  }
+
   /** Takes a pose; returns whether the travel is over or its figures changed. */
   see(pose: LivePose, nowMs: number): boolean {
     if (this.travel.state !== 'travelling') return false
@@ -51,14 +56,14 @@ export class TravelWatch {
       this.travel = { ...this.travel, state: 'arrived', leftMs: 0 }
       return true
     }
-    const stuck = nowMs - this.movedAtMs > START_MS
+    // A timed one may stand at times: its turn is over, and its zoom ends with the time.
+    const stuck = nowMs - Math.max(this.movedAtMs, this.timeUpMs) > START_MS
     if (stuck || nowMs - this.startedMs > this.travel.totalMs * 1.5 + SLACK_MS) {
       const off = offByDeg(pose, this.goal)
       const far = off > 0.1 ? `${off.toFixed(1)}° short` : 'with the zoom off'
       return this.fail(`The camera stopped ${far}. Recall it again.`)
     }
-    const timedMs = this.seconds === null ? 0 : this.startedMs + this.seconds * 1000 - nowMs
-    const leftMs = Math.max(this.estimateMs(pose), timedMs)
+    const leftMs = Math.max(this.estimateMs(pose), this.timeUpMs - nowMs)
     this.travel = { ...this.travel, leftMs: Math.round(Math.min(leftMs, this.travel.leftMs || 1e9)) }
     return true
   }

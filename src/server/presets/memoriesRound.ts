@@ -5,7 +5,7 @@ import type { RoundOrder } from '../../core/presets/round'
 import type { Camera } from '../cameras/camera'
 import { addPreset } from '../store/presets'
 import { overwritePreset, type Shot } from '../store/versions'
-import { PICTURE_SETTLES_MS, type RoundWork, wait } from './roundWork'
+import { PICTURE_SETTLES_MS, type RoundWork, SILENT, wait } from './roundWork'
 import { bare, POSE_TIMEOUT_MS } from './takeShot'
 
 const LOOK_AGAIN_MS = 100
@@ -59,8 +59,9 @@ export async function memoriesRound(
   for (let number = from; number <= to && work.goesOn; number++) {
     work.tell({ at: `memory ${number}` })
     const result = await camera.memory('recall', number)
+    if (!isUsable(camera.health.state)) return work.end(SILENT)
     // What a camera refuses there is nothing in; whatever else it says is a trouble.
-    if (!result.ok && result.refused && isUsable(camera.health.state)) empty += 1
+    if (!result.ok && result.refused) empty += 1
     else if (!result.ok) work.trouble(`Memory ${number}: ${result.message}`)
     else {
       await settled(camera, () => work.goesOn)

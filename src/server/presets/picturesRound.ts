@@ -1,9 +1,11 @@
 /** Goes through a camera's presets and renews the picture of each. */
+
+import { isUsable } from '../../core/live/messages'
 import { ALL_PARTS, QUICK } from '../../core/presets/pace'
 import type { Camera } from '../cameras/camera'
 import type { PresetView } from '../store/catalogue'
 import { retake } from './retake'
-import { PICTURE_SETTLES_MS, type RoundWork, wait } from './roundWork'
+import { PICTURE_SETTLES_MS, type RoundWork, SILENT, wait } from './roundWork'
 
 const LOOK_AGAIN_MS = 80
 /** @returns why it did not arrive; null when it has */
@@ -37,6 +39,7 @@ export async function picturesRound(work: RoundWork): Promise<void> {
   for (const [i, preset] of presets.entries()) {
     work.tell({ at: `${preset.number} ${preset.name}` })
     const trouble = await renew(work, preset)
+    if (!isUsable(work.member.camera.health.state)) work.end(SILENT)
     if (!work.goesOn) return
     if (trouble) work.trouble(`${preset.number} ${preset.name}: ${trouble}`)
     else {

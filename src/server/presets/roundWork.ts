@@ -14,9 +14,13 @@ export interface RoundWork {
   changed(): Promise<void>
   /** Is it still to go on? */
   readonly goesOn: boolean
+  /** It cannot go on, for this reason. */
+  end(reason: string): void
   tell(change: Partial<Round>): void
   trouble(text: string): void
 }
+
+export const SILENT = 'The camera does not answer any more.'
 
 /** Until the picture on its way shows what the camera sees now. */
 export const PICTURE_SETTLES_MS = 250

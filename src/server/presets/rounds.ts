@@ -18,6 +18,7 @@ export interface RoundsDeps {
 const A_HAND = 'Somebody else moves the camera now.'
 
 interface Running {
+  readonly member: Member
   round: Round
   goesOn: boolean
 }
@@ -41,6 +42,7 @@ export class Rounds {
     if (order.kind === 'memories' && member.camera.capabilities.memories < order.to)
       return `This camera has ${member.camera.capabilities.memories} memories of its own.`
     const run: Running = {
+      member,
       goesOn: true,
       round: {
         kind: order.kind,
@@ -69,6 +71,7 @@ export class Rounds {
         // A camera that was set up anew, or taken out, is another one.
         return run.goesOn && deps.fleet().get(cameraId)?.camera === member.camera
       },
+      end: (reason) => void this.stop(cameraId, reason),
       tell,
       trouble: (text) => tell({ troubles: [...run.round.troubles, text] }),
     }
@@ -82,6 +85,8 @@ export class Rounds {
     if (!run) return false
     run.goesOn = false
     run.round = { ...run.round, reason: run.round.reason ?? reason }
+    // It stands still at once, in the middle of a travel too; a hand that has it is left alone.
+    if (reason !== A_HAND) run.member.camera.halt()
     return true
   }
 
@@ -100,10 +105,11 @@ export class Rounds {
       this.stop(cameraId, 'The server could not go on. Try again.')
     }
     this.running.delete(cameraId)
-    const stopped = !run.goesOn
+    const stopped = !work.goesOn
+    if (stopped && run.goesOn) run.round = { ...run.round, reason: 'It was set up anew.' }
     work.tell({ state: stopped ? 'stopped' : 'finished', at: '' })
-    // Back to where the operator left it, unless a hand has it.
-    if (from && run.round.reason !== A_HAND && member.camera.pose) await goBack(member, from)
+    // Back to where the operator left it.
+    if (!stopped && from) await goBack(member, from)
   }
 }
 

@@ -49,7 +49,8 @@ const VersionView = v.object({
   storedAt: v.string(),
 })
 export type VersionView = v.InferOutput<typeof VersionView>
-const Copied = v.object({ copied: v.number() })
+/** The ids of the copies. */
+const Copied = v.object({ ids: v.array(v.string()) })
 const MAX_UPLOAD_BYTES = 20 * 1024 * 1024
 
 /** A pose means the same on the same head only. */
@@ -259,7 +260,7 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
         if (problem) return c.json<Problem, 409>({ error: problem }, 409)
         const copied = await copyPresets(db, ids, { eventId, cameraId })
         await changed()
-        return c.json({ copied }, 200)
+        return c.json({ ids: copied }, 200)
       },
     )
     .post(

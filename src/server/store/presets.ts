@@ -70,14 +70,14 @@ export function orderPresets(db: Database, ids: readonly string[], board: 'own' 
   })
 }
 
-/** Copies presets into another event, or to another camera, each under its own number where that is free. */
+/** Copies presets into another event, or to another camera, each under its own number where that is free. @returns the copies' ids */
 export function copyPresets(
   db: Database,
   ids: readonly string[],
   to: { eventId: string; cameraId: string | null },
-): Promise<number> {
+): Promise<string[]> {
   return db.transaction(async (tx) => {
-    let copied = 0
+    const copied: string[] = []
     for (const id of ids) {
       const [row] = await tx
         .select()
@@ -106,7 +106,7 @@ export function copyPresets(
         .returning({ id: preset.id })
       // The picture is shared: none is ever changed.
       await tx.insert(presetVersion).values({ ...current!, presetId: made!.id, version: 1 })
-      copied += 1
+      copied.push(made!.id)
     }
     return copied
   })

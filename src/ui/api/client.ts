@@ -115,8 +115,8 @@ export const copyPresets = (
   ids: string[],
   eventId: string,
   cameraId: string | null,
-): Promise<{ copied: number }> =>
-  read(client.presets.copy.$post({ json: { ids, eventId, cameraId } }) as Open<{ copied: number }>)
+): Promise<{ ids: string[] }> =>
+  read(client.presets.copy.$post({ json: { ids, eventId, cameraId } }) as Open<{ ids: string[] }>)
 
 export const retakePicture = (id: string) =>
   read(client.presets[':id'].retake.$post({ param: { id } }) as Open<{ ok: true }>)

@@ -4,7 +4,7 @@ import { StyleSheet, TextInput, View } from 'react-native'
 import { MARKS, suggestions } from '../../core/presets/board'
 import type { Parts } from '../../core/presets/pace'
 import type { DeskView, PresetView } from '../../server/api'
-import { changePreset, copyPresets, type PresetChange, putPicture, retakePicture } from '../api/client'
+import { changePreset, type PresetChange, putPicture, retakePicture } from '../api/client'
 import { Choice } from '../basics/Choice'
 import { Field } from '../basics/Field'
 import { Key } from '../basics/Key'
@@ -17,6 +17,7 @@ import { chooseFile } from '../setup/files'
 import { FACES, RADIUS, TONES, TOUCH } from '../theme/tones'
 import { web } from '../theme/web'
 import { overwrite, remove, rename } from './actions'
+import { PresetCopies } from './PresetCopies'
 import { PresetHistory } from './PresetHistory'
 import { PresetKeeps } from './PresetKeeps'
 import { PACE_OPTIONS, paceFor, paceValue } from './paces'
@@ -60,7 +61,6 @@ export function PresetSheet({
   const sections = [
     ...new Set(desk.presets.filter((p) => p.cameraId === preset.cameraId).map((p) => p.section)),
   ].filter(Boolean)
-  const others = desk.events.filter((e) => e.id !== desk.event.id)
   const hints = name === preset.name ? desk.event.words.slice(0, 8) : suggestions(desk.event.words, name)
   const { pose } = preset
   const upload = async () => {
@@ -191,22 +191,7 @@ export function PresetSheet({
         />
         <Key label="Picture of your own" onPress={() => void upload()} testID="own-picture" />
       </View>
-      {others.length > 0 ? (
-        <View style={styles.row}>
-          {others.map((e) => (
-            <Key
-              key={e.id}
-              label={`Copy to ${e.name}`}
-              onPress={() =>
-                void told(() => copyPresets([preset.id], e.id, null)).then(
-                  (done) => done && note(`Copied to ${e.name}.`),
-                )
-              }
-              testID={`copy-to-${e.name}`}
-            />
-          ))}
-        </View>
-      ) : null}
+      <PresetCopies desk={desk} preset={preset} />
       <PresetHistory preset={preset} />
     </Sheet>
   )

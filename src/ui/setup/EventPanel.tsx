@@ -51,7 +51,7 @@ export function EventPanel({ desk }: { desk: DeskView }) {
         null,
       ),
     )
-    if (done) note(`Copied ${done.copied} presets to ${from.name}.`)
+    if (done) note(`Copied ${done.ids.length} presets to ${from.name}.`)
   }
   return (
     <View style={styles.panel}>

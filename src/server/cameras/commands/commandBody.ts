@@ -135,6 +135,11 @@ export class CommandBody implements Body {
     if (this.moves && !this.pollingFast) this.pollSoon()
   }
 
+  halt(): void {
+    for (const lane of ['drive', 'zoom'] as const) this.last.set(lane, '')
+    this.drive(SPEEDS_AT_REST)
+  }
+
   async goTo(goal: Goal): Promise<CameraResult> {
     const { set, parts, profile } = this
     this.busyUntilMs = this.clock.now() + EXPECT_MOVE_MS

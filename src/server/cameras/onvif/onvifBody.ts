@@ -116,6 +116,13 @@ export class OnvifBody implements Body {
     if (this.moves && !this.pollingFast) this.pollSoon()
   }
 
+  halt(): void {
+    this.held = SPEEDS_AT_REST
+    // A travel is stopped by the same order as a drive.
+    if (this.lastMove !== '') this.lastMove = 'unsure'
+    this.sendMove(false)
+  }
+
   async goTo(goal: Goal): Promise<CameraResult> {
     const { device } = this
     if (!device?.node) return { ok: false, message: this.health.advice ?? 'This camera cannot be driven.' }

@@ -194,6 +194,11 @@ export class ViscaBody implements Body {
     this.driveIds.set(this.session.send(command, options, this.clock.now()), lane)
   }
 
+  halt(): void {
+    for (const lane of this.moved) this.lastDrive.set(lane, UNSURE)
+    this.drive(SPEEDS_AT_REST)
+  }
+
   async goTo(goal: Goal): Promise<CameraResult> {
     const { profile, parts } = this.options
     this.stopAcknowledgedMs = null
