@@ -273,6 +273,8 @@ test('a camera that does not tell where it stands works by its memories, and say
     },
     15_000,
   )
+  // Nothing is claimed of where it stands.
+  expect(await page.$(by('framing'))).toBeNull()
   await fill(page, 'store-memory-number', '7')
   await press(page, 'store-in-memory')
   const stored = async () => (await presetsOf('Stage left')).find((p) => p.memory === 7)

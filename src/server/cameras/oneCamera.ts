@@ -1,12 +1,10 @@
 /** A camera made of one body, or of several that do different parts of it. */
 import { UPRIGHT } from '../../core/cameras/connection'
 import type { Light } from '../../core/cameras/light'
-import { turnedPose } from '../../core/cameras/mount'
 import type { HeadProfile } from '../../core/heads/profile'
 import { type Capabilities, type Health, isUsable } from '../../core/live/messages'
-import { aimAt, type Box, frameBox, nudged, type PanTilt, zoomedAbout } from '../../core/optics/aim'
+import type { Box } from '../../core/optics/aim'
 import { createLens, type Lens } from '../../core/optics/lens'
-import type { View } from '../../core/optics/sphere'
 import { type Parts as PresetParts, secondsOf } from '../../core/presets/pace'
 import type { LivePose, PresetPose } from '../../core/presets/pose'
 import type { Travel } from '../../core/presets/standing'
@@ -15,7 +13,6 @@ import {
   boundsOf,
   NO_LIMITS,
   type Push,
-  type Range,
   SPEEDS_AT_REST,
   type Speeds,
 } from '../../core/stick/speeds'
@@ -34,17 +31,10 @@ import { CANNOT, DONE } from './camera'
 import type { Clock } from './clock'
 import { answers, joinedCapabilities, joinedHealth, joinedPose, type Parts } from './joined'
 import { PictureHold } from './pictureHold'
+import { PictureMoves } from './pictureMoves'
 import { Steering } from './steering'
 import { TravelWatch } from './travelWatch'
 
-/** What is left free around a box that is framed, as a share of it on each side. */
-const FRAME_MARGIN = 0
-/** A notch of a wheel this soon after the last goes on from it, ms. */
-const ZOOM_GOES_ON_MS = 700
-const NOT_KNOWN: CameraResult = {
-  ok: false,
-  message: 'It is not known where this camera stands: it does not tell, or has not yet.',
-}
 const HEALTH_EVERY_MS = 1000
 const LIGHT_WITHIN_MS = 1500
 /** A focus that did not change for so long stands still, ms. */
@@ -54,22 +44,15 @@ const FOCUS_BEGINS_MS = 450
 const SAME_NOTICE_MS = 3000
 const STANDBY = 'The camera is in standby. Switch it on first.'
 
-/** The nearest angle within a range; of full turns that are the same, the one that lies within. */
-function nearestWithin(deg: number, { min, max }: Range): number {
-  const same = [deg, deg - 360, deg + 360].find((d) => d >= min && d <= max)
-  return same ?? Math.min(max, Math.max(min, deg))
-}
-
 export class OneCamera implements Camera {
   pose: LivePose | null = null
   private readonly lens: Lens
   private readonly bodies: readonly Body[]
   private readonly one: boolean
   private readonly steering: Steering
+  private readonly moves: PictureMoves
   private tuning: CameraTuning = { mount: UPRIGHT, limits: NO_LIMITS, hold: false }
   private digital = false
-  /** Where the last notch of a wheel leads. */
-  private zooming: { atMs: number; view: View | null } = { atMs: Number.NEGATIVE_INFINITY, view: null }
   private watch: TravelWatch | null = null
   /** A recall of the camera's own memory, of which it is not seen where it ends. */
   private sent: Travel | null = null
@@ -109,6 +92,25 @@ export class OneCamera implements Camera {
     this.pictureHold = new PictureHold(
       (on) => parts.lens.freeze(on),
       () => this.update(),
+    )
+    this.moves = new PictureMoves(
+      {
+        profile,
+        lens: this.lens,
+        view: () => this.steering.view(),
+        zoom: () => this.pose?.zoom ?? null,
+        bounds: () => this.bounds,
+        mount: () => this.tuning.mount,
+        zoomsApart: () => parts.lens.zoomsApart,
+        takeOver: () => {
+          this.interrupt()
+          this.steering.yield()
+        },
+        glideTo: (zoom, seconds, end) => this.steering.glideTo(zoom, seconds, end),
+        travelTo: (goal) => this.travelTo(goal),
+        notice: (text) => this.tellNotice(text),
+      },
+      clock,
     )
     this.bodies = this.one ? [parts.head] : [parts.head, parts.lens]
     for (const body of this.bodies) {
@@ -184,31 +186,19 @@ export class OneCamera implements Camera {
   }
 
   aim(u: number, v: number, seconds: number | null): Promise<CameraResult> {
-    return this.turn((view) => aimAt(view, u, v), seconds)
+    return this.asked(() => this.moves.aim(u, v, seconds))
   }
 
   nudge(right: number, up: number): Promise<CameraResult> {
-    return this.turn((view) => nudged(view, right, up), null)
+    return this.asked(() => this.moves.nudge(right, up))
   }
 
   frame(box: Box, seconds: number | null): Promise<CameraResult> {
-    return this.turn((view) => frameBox(view, box, FRAME_MARGIN, this.profile.lens.aspect), seconds)
+    return this.asked(() => this.moves.frame(box, seconds))
   }
 
-  async zoomAbout(u: number, v: number, factor: number): Promise<CameraResult> {
-    const now = this.clock.now()
-    // Turned notch by notch, a wheel goes on from where the last notch leads.
-    const from = now - this.zooming.atMs < ZOOM_GOES_ON_MS ? this.zooming.view : this.steering.view()
-    if (!from) return NOT_KNOWN
-    const { lens } = this
-    const most = this.bounds.zoomMax
-    const magnification = lens.magnification(lens.zoomForHfov(from.hfovDeg)) * factor
-    const zoom = Math.min(most, Math.max(lens.wide, lens.zoomForMagnification(magnification)))
-    const fov = { hfovDeg: lens.hfovDeg(zoom), vfovDeg: lens.vfovDeg(zoom) }
-    const to = zoomedAbout(from, u, v, fov)
-    this.zooming = { atMs: now, view: { ...to, ...fov } }
-    const seconds = Math.abs(zoom - (this.pose?.zoom ?? zoom)) / this.profile.zoomTravelPerSec
-    return this.go(to, zoom, { panTiltSeconds: Math.max(0.15, seconds) })
+  zoomAbout(u: number, v: number, factor: number): Promise<CameraResult> {
+    return this.moves.zoomAbout(u, v, factor)
   }
 
   memory(action: MemoryAction, number: number): Promise<CameraResult> {
@@ -342,47 +332,6 @@ export class OneCamera implements Camera {
 
   private async asked(order: () => Promise<CameraResult>): Promise<CameraResult> {
     return this.refusal() ?? order()
-  }
-
-  private turn(
-    where: (view: View) => PanTilt & { hfovDeg?: number },
-    seconds: number | null,
-  ): Promise<CameraResult> {
-    return this.asked(async () => {
-      const view = this.steering.view()
-      if (!view) return NOT_KNOWN
-      const to = where(view)
-      const { lens } = this
-      const zoom =
-        to.hfovDeg === undefined
-          ? null
-          : Math.min(lens.tele, Math.max(lens.wide, lens.zoomForHfov(to.hfovDeg)))
-      return this.go(to, zoom, { seconds })
-    })
-  }
-
-  /** Turns to a pose as the operator sees it, and zooms. */
-  private async go(
-    seen: PanTilt,
-    zoom: number | null,
-    pace: { seconds?: number | null; panTiltSeconds?: number },
-  ): Promise<CameraResult> {
-    this.interrupt()
-    this.steering.yield()
-    const { pan, tilt } = this.bounds
-    const head = turnedPose(seen, this.tuning.mount)
-    const panDeg = nearestWithin(head.panDeg, pan)
-    const tiltDeg = Math.min(tilt.max, Math.max(tilt.min, head.tiltDeg))
-    if (Math.abs(panDeg - head.panDeg) % 360 > 0.05 || Math.abs(tiltDeg - head.tiltDeg) > 0.05)
-      this.tellNotice('The camera cannot turn that far: it goes as far as its limits allow.')
-    const timed = pace.seconds ?? null
-    const goal: Goal = { panDeg, tiltDeg }
-    const seconds = timed ?? pace.panTiltSeconds
-    if (seconds !== undefined) goal.seconds = seconds
-    if (zoom === null) return this.travelTo(goal)
-    if (timed === null || !this.parts.lens.zoomsApart) return this.travelTo({ ...goal, zoom })
-    this.steering.glideTo(zoom, timed, () => void this.travelTo({ zoom }))
-    return this.travelTo(goal)
   }
 
   private async travelTo(goal: Goal): Promise<CameraResult> {

@@ -75,5 +75,6 @@ export function PresetKeeps({ preset }: { preset: PresetView }) {
 
 const styles = StyleSheet.create({
   row: { flexDirection: 'row', flexWrap: 'wrap', alignItems: 'flex-end', gap: 8 },
-  grow: { flexGrow: 1, flexBasis: 180, alignSelf: 'center' },
+  // On a line of its own, so that field and keys stay together.
+  grow: { flexBasis: '100%' },
 })

@@ -27,6 +27,11 @@ class Watched {
     this.last = { value, atMs }
   }
 
+  forget(): void {
+    this.last = null
+    this.moving = false
+  }
+
   get value(): readonly number[] | null {
     return this.last?.value ?? null
   }
@@ -65,8 +70,8 @@ export class PoseKeeper {
 
   /** The camera may have moved unseen: what was read counts no longer. */
   forget(): void {
-    this.panTilt.last = null
-    this.zoom.last = null
+    this.panTilt.forget()
+    this.zoom.forget()
     this.focusAuto = null
   }
 

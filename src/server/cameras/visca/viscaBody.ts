@@ -349,7 +349,7 @@ export class ViscaBody implements Body {
         this.take(event.answer, event.trueAtMs)
         return
       case 'unanswered':
-        if (event.reason === 'syntax') this.unknown.add(event.inquiry)
+        if (event.reason === 'syntax') this.learnUnknown(event.inquiry)
         this.light.missed(event.inquiry)
         return
       case 'state':
@@ -376,6 +376,14 @@ export class ViscaBody implements Body {
         this.orders.ended(event.id)
         this.pollSoon()
     }
+  }
+
+  /** The camera does not know this question: what it may have answered before counts no longer. */
+  private learnUnknown(inquiry: InquiryKind): void {
+    this.unknown.add(inquiry)
+    if (inquiry === 'ptPosition' || inquiry === 'zoomPosition') this.keeper.forget()
+    this.events.reading()
+    this.events.health()
   }
 
   private take(answer: Answer, atMs: number): void {

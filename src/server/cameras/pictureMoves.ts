@@ -1,0 +1,127 @@
+/**
+ * Moves that are told on the picture: a point to the middle, a box filled, a nudge, a zoom about a point.
+ * Each becomes a pose of head and lens, within the limits.
+ */
+import type { Mount } from '../../core/cameras/connection'
+import { turnedPose } from '../../core/cameras/mount'
+import type { HeadProfile } from '../../core/heads/profile'
+import { aimAt, type Box, frameBox, nudged, type PanTilt, zoomedAbout } from '../../core/optics/aim'
+import type { Lens } from '../../core/optics/lens'
+import type { View } from '../../core/optics/sphere'
+import type { Bounds, Range } from '../../core/stick/speeds'
+import type { Goal } from './body'
+import type { CameraResult } from './camera'
+import type { Clock } from './clock'
+
+/** What is left free around a box that is framed, as a share of it on each side. */
+const FRAME_MARGIN = 0
+/** A notch of a wheel this soon after the last goes on from it, ms. */
+const ZOOM_GOES_ON_MS = 700
+/** A turn that is told no time takes at least this with a zoom, s. */
+const LEAST_TURN_S = 0.15
+const NOT_KNOWN: CameraResult = {
+  ok: false,
+  message: 'It is not known where this camera stands: it does not tell, or has not yet.',
+}
+
+export interface PictureMovesHost {
+  readonly profile: HeadProfile
+  readonly lens: Lens
+  /** Null where it is not known where the camera stands. */
+  view(): View | null
+  /** The zoom as it was last read. */
+  zoom(): number | null
+  bounds(): Bounds
+  mount(): Mount
+  /** Can the zoom be driven while the head travels? */
+  zoomsApart(): boolean
+  /** Another order takes the place of what it does. */
+  takeOver(): void
+  glideTo(zoom: number, seconds: number, end: () => void): void
+  travelTo(goal: Goal): Promise<CameraResult>
+  notice(text: string): void
+}
+
+/** The nearest angle within a range; of full turns that are the same, the one that lies within. */
+function nearestWithin(deg: number, { min, max }: Range): number {
+  const same = [deg, deg - 360, deg + 360].find((d) => d >= min && d <= max)
+  return same ?? Math.min(max, Math.max(min, deg))
+}
+
+export class PictureMoves {
+  /** Where the last notch of a wheel leads. */
+  private zooming: { atMs: number; view: View | null } = { atMs: Number.NEGATIVE_INFINITY, view: null }
+
+  constructor(
+    private readonly host: PictureMovesHost,
+    private readonly clock: Clock,
+  ) {}
+
+  /** @param seconds null: as fast as it can */
+  aim(u: number, v: number, seconds: number | null): Promise<CameraResult> {
+    return this.turn((view) => aimAt(view, u, v), seconds)
+  }
+
+  nudge(right: number, up: number): Promise<CameraResult> {
+    return this.turn((view) => nudged(view, right, up), null)
+  }
+
+  frame(box: Box, seconds: number | null): Promise<CameraResult> {
+    const { aspect } = this.host.profile.lens
+    return this.turn((view) => frameBox(view, box, FRAME_MARGIN, aspect), seconds)
+  }
+
+  async zoomAbout(u: number, v: number, factor: number): Promise<CameraResult> {
+    const { host } = this
+    const { lens } = host
+    const now = this.clock.now()
+    // Turned notch by notch, a wheel goes on from where the last notch leads.
+    const from = now - this.zooming.atMs < ZOOM_GOES_ON_MS ? this.zooming.view : host.view()
+    if (!from) return NOT_KNOWN
+    const most = host.bounds().zoomMax
+    const magnification = lens.magnification(lens.zoomForHfov(from.hfovDeg)) * factor
+    const zoom = Math.min(most, Math.max(lens.wide, lens.zoomForMagnification(magnification)))
+    const fov = { hfovDeg: lens.hfovDeg(zoom), vfovDeg: lens.vfovDeg(zoom) }
+    const to = zoomedAbout(from, u, v, fov)
+    this.zooming = { atMs: now, view: { ...to, ...fov } }
+    const seconds = Math.abs(zoom - (host.zoom() ?? zoom)) / host.profile.zoomTravelPerSec
+    return this.go(to, zoom, { panTiltSeconds: Math.max(LEAST_TURN_S, seconds) })
+  }
+
+  private async turn(
+    where: (view: View) => PanTilt & { hfovDeg?: number },
+    seconds: number | null,
+  ): Promise<CameraResult> {
+    const { lens } = this.host
+    const view = this.host.view()
+    if (!view) return NOT_KNOWN
+    const to = where(view)
+    const zoom =
+      to.hfovDeg === undefined ? null : Math.min(lens.tele, Math.max(lens.wide, lens.zoomForHfov(to.hfovDeg)))
+    return this.go(to, zoom, { seconds })
+  }
+
+  /** Turns to a pose as the operator sees it, and zooms. */
+  private async go(
+    seen: PanTilt,
+    zoom: number | null,
+    pace: { seconds?: number | null; panTiltSeconds?: number },
+  ): Promise<CameraResult> {
+    const { host } = this
+    host.takeOver()
+    const { pan, tilt } = host.bounds()
+    const head = turnedPose(seen, host.mount())
+    const panDeg = nearestWithin(head.panDeg, pan)
+    const tiltDeg = Math.min(tilt.max, Math.max(tilt.min, head.tiltDeg))
+    if (Math.abs(panDeg - head.panDeg) % 360 > 0.05 || Math.abs(tiltDeg - head.tiltDeg) > 0.05)
+      host.notice('The camera cannot turn that far: it goes as far as its limits allow.')
+    const timed = pace.seconds ?? null
+    const goal: Goal = { panDeg, tiltDeg }
+    const seconds = timed ?? pace.panTiltSeconds
+    if (seconds !== undefined) goal.seconds = seconds
+    if (zoom === null) return host.travelTo(goal)
+    if (timed === null || !host.zoomsApart()) return host.travelTo({ ...goal, zoom })
+    host.glideTo(zoom, timed, () => void host.travelTo({ zoom }))
+    return host.travelTo(goal)
+  }
+}
