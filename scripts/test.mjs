@@ -67,9 +67,9 @@ async function main() {
       ])
       await check('Migrations match the schema', ['scripts/check-migrations.mjs'])
     })(),
+    ensureWeb(root),
   ])
   await jest('Unit tests', [])
-  await ensureWeb(root)
   await jest('Browser tests', ['--config', 'jest.e2e.config.js', '--runInBand', '--forceExit'])
 }
 

@@ -33,7 +33,7 @@ export function NewTile({ width, dragging, onPress }: { width: number; dragging:
         <Plus size={24} color={TONES.heron} />
       </View>
       <Words size={13} tone="mist" numberOfLines={1}>
-        {dragging ? 'Drop to store' : 'Drop picture'}
+        {dragging ? 'Drop to store' : 'New preset'}
       </Words>
     </Pressable>
   )
