@@ -4,7 +4,7 @@ import { by, PHONE, type Running, sleep, startBrowser } from '../e2e/harness'
 import type { DeskView } from '../src/server/api'
 import { clockOffset, lastEvent, watchEvents } from './pageClock'
 import { addCamera, allReady, api, openVenue } from './rig'
-import { type Figure, quantile } from './stats'
+import { type Figure, quantile, row } from './stats'
 import { WireCamera } from './wireCamera'
 
 const MOVES = Number(process.env.BENCH_MOVES ?? 400)
@@ -108,12 +108,6 @@ export async function benchDesk(stack: Running): Promise<Figure[]> {
   const times = await frames(page, touch, pad)
   await browser.close()
   for (const wire of wires) wire.close()
-  const row = (name: string, value: number, unit: string, aim: number | null = null) => ({
-    name,
-    value,
-    unit,
-    aim,
-  })
   return [
     row(
       `finger to packet, four pictures on the screen, p50 of ${moved.length}`,

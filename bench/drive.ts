@@ -4,7 +4,7 @@ import { type Running, sleep } from '../e2e/harness'
 import type { DeskView } from '../src/server/api'
 import { type Baseline, startBaseline } from './baseline'
 import { addCamera, allReady, api, givePresets, openSocket, openVenue, residentMB } from './rig'
-import { type Figure, quantile } from './stats'
+import { type Figure, quantile, row } from './stats'
 import { WireCamera } from './wireCamera'
 
 const MESSAGES = Number(process.env.BENCH_MESSAGES ?? 3000)
@@ -80,12 +80,6 @@ export async function benchDrive(stack: Running): Promise<Figure[]> {
   live.terminate()
   pictures.terminate()
   wire.close()
-  const row = (name: string, value: number, unit: string, aim: number | null = null) => ({
-    name,
-    value,
-    unit,
-    aim,
-  })
   return [
     row(`stick to packet, p50 of ${sticks.length}`, quantile(sticks, 0.5), 'ms'),
     row('stick to packet, p99', quantile(sticks, 0.99), 'ms', 2),

@@ -5,7 +5,7 @@ import { by, PHONE, press, type Running, sleep, startBrowser, WIDE } from '../e2
 import type { DeskView } from '../src/server/api'
 import { clockOffset, lastEvent, watchEvents } from './pageClock'
 import { addCamera, allReady, api, openVenue } from './rig'
-import { type Figure, quantile } from './stats'
+import { type Figure, quantile, row } from './stats'
 import { WireCamera } from './wireCamera'
 
 const CAMERAS = 6
@@ -201,12 +201,6 @@ export async function benchPresets(stack: Running): Promise<Figure[]> {
   const checked = await checks(stack, browser)
   await browser.close()
   for (const wire of wires) wire.close()
-  const row = (name: string, value: number, unit: string, aim: number | null = null) => ({
-    name,
-    value,
-    unit,
-    aim,
-  })
   return [
     row(`touch on a tile to the first packet, p50 of ${touched.length}`, quantile(touched, 0.5), 'ms'),
     row('touch on a tile to the first packet, p99', quantile(touched, 0.99), 'ms', 25),

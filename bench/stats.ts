@@ -12,6 +12,14 @@ export interface Figure {
   aim: number | null
 }
 
+/** @param aim what it should be below */
+export const row = (name: string, value: number, unit: string, aim: number | null = null): Figure => ({
+  name,
+  value,
+  unit,
+  aim,
+})
+
 export function table(figures: readonly Figure[]): string {
   const rows = figures.map((f) => [
     f.name,

@@ -190,6 +190,20 @@ test("the camera's own memories: kept in them too, and what is in them already i
   await eventually('mapped', async () => (await named('Scoreboard')).memory === 2)
   await shut(page, 'preset-sheet')
   expect(await tileText(page, first.number)).toContain('M2')
+  // Stored over and undone, the memory holds another pose than the preset: then it is not said to hold it.
+  await page.keyboard.down('ArrowLeft')
+  await sleep(300)
+  await page.keyboard.up('ArrowLeft')
+  await still(running)
+  await answer(`/presets/${first.id}/shot`, 'PUT', {})
+  expect((await named('Scoreboard')).memory).toBe(2)
+  await answer(`/presets/${first.id}/version`, 'PUT', { version: first.version })
+  expect((await named('Scoreboard')).memory).toBeNull()
+  await press(page, 'change-presets')
+  await press(page, `tile-${first.number}`)
+  await here(page, first.number)
+  await answer(`/presets/${first.id}/memory`, 'PUT', { memory: 2 })
+  await press(page, 'change-presets')
   await press(page, 'change-presets')
   // Somebody has stored in two more of them before.
   for (const [name, memory] of [

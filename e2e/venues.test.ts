@@ -58,6 +58,7 @@ test('cameras are reordered by dragging, numbered by address, switched off and o
   await eventually('numbers follow the addresses', async () =>
     (await desk()).cameras.every((c, i) => c.number === i + 1),
   )
+  await eventually('on the screen too', async () => (await order()) === '123456')
   await press(page, 'toggle-2')
   await reads(page, 'row-health-2', /off/i)
   expect((await desk()).cameras.find((c) => c.number === 2)!.enabled).toBe(false)

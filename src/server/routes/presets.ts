@@ -67,6 +67,7 @@ function headsDiffer(view: DeskView, ids: readonly string[], cameraId: string): 
 const GONE = 'This preset is not there any more.'
 
 const NO_LIGHT = 'The camera does not tell its exposure and white balance.'
+const GONE_FROM_MEMORY = "What was in the camera's memory before cannot be had back."
 const ONLY_THERE = 'This preset is in the memory of the camera alone: without it nothing would be left of it.'
 
 /** What hinders a shot, as a sentence. */
@@ -147,6 +148,9 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
         const former = await overwritePreset(db, id, shot)
         if (former === null) return c.json<Problem, 404>({ error: GONE }, 404)
         await changed()
+        // What was in the camera's memory is gone: going back to it is not offered.
+        if (!shot.pose)
+          return c.json(stored(id, null, [shot.warning, GONE_FROM_MEMORY].filter(Boolean).join(' ')), 200)
         return c.json(stored(id, former, shot.warning), 200)
       },
     )

@@ -36,6 +36,12 @@ export async function addVersion(tx: Tx, presetId: string, version: number, shot
   })
 }
 
+/** What is in the camera's own memory is the former pose: it holds this preset no longer. */
+const NOT_IN_MEMORY = { memory: null }
+
+const samePose = (a: PresetPose | null, b: PresetPose | null): boolean =>
+  JSON.stringify(a) === JSON.stringify(b)
+
 export interface Version {
   version: number
   pose: PresetPose | null
@@ -107,19 +113,29 @@ async function amend(tx: Tx, id: string, { jpeg, pose, light }: Amendment): Prom
     pictureId,
     storedAt: new Date(),
   })
-  await tx.update(preset).set({ currentVersion: version }).where(eq(preset.id, id))
+  const moved = pose !== undefined && !samePose(pose, poseOf(current))
+  await tx
+    .update(preset)
+    .set({ currentVersion: version, ...(moved ? NOT_IN_MEMORY : {}) })
+    .where(eq(preset.id, id))
   return true
 }
 
 /** Makes a kept version the current one again. False where there is none. */
-export async function useVersion(db: Database, id: string, version: number): Promise<boolean> {
-  const found = await db
-    .select({ version: presetVersion.version })
-    .from(presetVersion)
-    .where(and(eq(presetVersion.presetId, id), eq(presetVersion.version, version)))
-  if (found.length === 0) return false
-  await db.update(preset).set({ currentVersion: version }).where(eq(preset.id, id))
-  return true
+export function useVersion(db: Database, id: string, version: number): Promise<boolean> {
+  return db.transaction(async (tx) => {
+    const [row] = await tx.select().from(preset).where(eq(preset.id, id)).for('update')
+    const versions = await tx.select().from(presetVersion).where(eq(presetVersion.presetId, id))
+    const wanted = versions.find((x) => x.version === version)
+    const current = versions.find((x) => x.version === row?.currentVersion)
+    if (!row || !wanted) return false
+    const same = samePose(poseOf(wanted), current ? poseOf(current) : null)
+    await tx
+      .update(preset)
+      .set({ currentVersion: version, ...(same ? {} : NOT_IN_MEMORY) })
+      .where(eq(preset.id, id))
+    return true
+  })
 }
 
 /** Stores over a preset; its former version is kept. Returns the version that was current; null where there is no such preset. */

@@ -13,23 +13,20 @@ import Layers from 'lucide-react-native/icons/layers'
 import LayoutGrid from 'lucide-react-native/icons/layout-grid'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { StyleSheet, useWindowDimensions, View } from 'react-native'
-import { feelFor } from '../../core/controls/controls'
-import type { LivePose } from '../../core/presets/pose'
 import type { CameraView, DeskView } from '../../server/api'
 import { Advice } from '../basics/Advice'
 import { Key } from '../basics/Key'
 import { fault } from '../basics/notes'
-import { changeFeel, controlsNow, loadPersons } from '../input/controlsStore'
+import { loadPersons } from '../input/controlsStore'
 import { devices } from '../input/devices'
 import { sticks } from '../input/sticks'
 import { type PressActions, useKeys } from '../input/useKeys'
 import { useTopic } from '../live/hooks'
 import { live } from '../live/live'
-import { toggleGuides } from '../picture/guides'
 import type { Tool } from '../picture/tools'
 import { Header } from '../places/Header'
 import { PLACES_BELOW, PlacesBelow } from '../places/Places'
-import { goHome, type NewStore, order, overwrite, recall, setAutoFocus, storeNew } from '../presets/actions'
+import { type NewStore, overwrite, recall, storeNew } from '../presets/actions'
 import { Board, type BoardKind } from '../presets/Board'
 import { movePreset } from '../presets/movePreset'
 import { NEW_TILE } from '../presets/NewTile'
@@ -39,7 +36,6 @@ import { MOVED } from '../presets/PresetTile'
 import { TONES, WIDE_FROM } from '../theme/tones'
 import { AllPictures } from './AllPictures'
 import { CameraRail, CameraStrip } from './CameraRail'
-import { takeOver } from './ClaimChip'
 import { Deck } from './Deck'
 import { DragStill, stillOf } from './DragStill'
 import { KeySheet } from './KeySheet'
@@ -49,6 +45,7 @@ import { Stage, stageExtra, stageHeight, type Typed } from './Stage'
 import { selectCamera, toggleCamera } from './selection'
 import { ToolRow } from './ToolRow'
 import { useCamera } from './useCamera'
+import { useCameraActions } from './useCameraActions'
 import { useDigits } from './useDigits'
 import { useStoreNumber } from './useStoreNumber'
 
@@ -112,8 +109,6 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   const [seconds, setSeconds] = useState<number | null>(null)
   const [boardKind, setBoardKind] = useState<BoardKind>('camera')
   const [sheet, setSheet] = useState<'more' | 'keys' | 'pace' | 'memory' | null>(null)
-  /** Whether it was last told to follow a subject from here. */
-  const subject = useRef(false)
   const sensors = useSensors(
     useSensor(MouseSensor, { activationConstraint: { distance: DRAG_FROM } }),
     // A second finger that comes within this time makes it a pinch.
@@ -187,46 +182,21 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
     const next = desk.cameras[(at + step + desk.cameras.length) % desk.cameras.length]
     if (next) choose(next.id)
   }
-  const nudge = (right: number, up: number) => {
-    const by = controlsNow().nudge
-    void order({ t: 'nudge', camera: view.id, right: right * by, up: up * by })
-  }
-  const speedUp = (by: number) => {
-    const { speed } = feelFor(controlsNow(), view.id)
-    changeFeel(view.id, { speed: Math.min(1, Math.max(0.05, speed + by)) })
-  }
-  const followSubject = () => {
-    subject.current = !subject.current
-    void order({ t: 'followSubject', camera: view.id, on: subject.current, sensitivity: 2, size: 2 })
-  }
+  const cameraActions = useCameraActions(camera)
   const press: PressActions = {
     store,
     storeNumber: underNumber.start,
     paceOnce: () => setSheet('pace'),
     ...recallActions(recallNumber),
-    autoFocus: () => {
-      const pose = live().get(`pose/${view.id}`) as LivePose | null | undefined
-      if (pose) void setAutoFocus(view.id, !pose.focusAuto)
-    },
-    focusOnce: () => void order({ t: 'focusOnce', camera: view.id }),
-    home: () => void goHome(view.id),
+    ...cameraActions,
     cameraNumber: () => setCameraNumber(!cameraNumber),
     cameraBefore: () => neighbour(-1),
     cameraAfter: () => neighbour(1),
     allPictures: () => setAll(!all),
-    guides: toggleGuides,
     aim: () => chooseTool('aim'),
     frame: () => chooseTool('frame'),
     follow: () => chooseTool('follow'),
     focusPoint: () => camera.able?.focusAt && chooseTool('focusPoint'),
-    nudgeLeft: () => nudge(-1, 0),
-    nudgeRight: () => nudge(1, 0),
-    nudgeUp: () => nudge(0, 1),
-    nudgeDown: () => nudge(0, -1),
-    speedUp: () => speedUp(0.1),
-    speedDown: () => speedUp(-0.1),
-    subject: () => camera.able?.subject && followSubject(),
-    takeOver: () => takeOver(view.id),
     findPreset: () => setBoardKind('find'),
     pinned: () => setBoardKind(boardKind === 'pinned' ? 'camera' : 'pinned'),
     keySheet: () => setSheet('keys'),

@@ -12,7 +12,8 @@ export function PresetHistory({ preset }: { preset: PresetView }) {
   const versions = useSWR<VersionView[], Error>(['versions', preset.id, preset.version], () =>
     readVersions(preset.id),
   )
-  if ((versions.data?.length ?? 0) < 2) return null
+  // What is in the camera's memory alone cannot be gone back to.
+  if (!preset.pose || (versions.data?.length ?? 0) < 2) return null
   return (
     <>
       <Words size={15} weight="bold">

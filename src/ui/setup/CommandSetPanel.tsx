@@ -6,8 +6,8 @@ import { Key } from '../basics/Key'
 import { note } from '../basics/notes'
 import { told } from '../basics/told'
 import { Words } from '../basics/Words'
-import { RADIUS, TONES } from '../theme/tones'
 import { chooseFile, saveFrom } from './files'
+import { ListCard } from './ListCard'
 
 const WORDS = { http: 'HTTP', tcp: 'TCP', udp: 'UDP' } as const
 
@@ -25,22 +25,20 @@ export function CommandSetPanel({ desk }: { desk: DeskView }) {
         can be shared; nothing in it is executed.
       </Words>
       {desk.commandSets.map((set) => (
-        <View key={set.id} style={styles.set} testID={`set-${set.id}`}>
-          <View style={styles.words}>
-            <Words size={16} weight="semiBold">
-              {set.name}
-            </Words>
-            <Words size={13} tone="mist">
-              {`${WORDS[set.transport]}, port ${set.port}: ${Object.keys(set.actions).length} actions`}
-            </Words>
-          </View>
+        <ListCard
+          key={set.id}
+          name={set.name}
+          about={`${WORDS[set.transport]}, port ${set.port}: ${Object.keys(set.actions).length} actions`}
+          open={false}
+          testID={`set-${set.id}`}
+        >
           <Key label="Save as a file" onPress={() => saveFrom(`/api/command-sets/${set.id}/file`)} />
           <Key
             label="Delete"
             onPress={() => void told(() => deleteCommandSet(set.id))}
             testID={`delete-set-${set.id}`}
           />
-        </View>
+        </ListCard>
       ))}
       <View style={styles.keys}>
         <Key label="Take in a command set" onPress={() => void take()} testID="take-set" />
@@ -52,18 +50,5 @@ export function CommandSetPanel({ desk }: { desk: DeskView }) {
 
 const styles = StyleSheet.create({
   panel: { gap: 10 },
-  set: {
-    flexDirection: 'row',
-    flexWrap: 'wrap',
-    alignItems: 'center',
-    gap: 8,
-    padding: 10,
-    paddingLeft: 14,
-    borderRadius: RADIUS.middle,
-    borderWidth: 1,
-    borderColor: TONES.line,
-    backgroundColor: TONES.marsh,
-  },
-  words: { flex: 1, minWidth: 140 },
   keys: { flexDirection: 'row', flexWrap: 'wrap', gap: 8 },
 })
