@@ -203,3 +203,20 @@ export function readPresets({ body }: Message): DevicePreset[] {
     name: textOf(p, 'Name'),
   }))
 }
+
+/** How the presets that we make at a device are called there. */
+export const memoryName = (number: number): string => `Memory ${number}`
+
+/**
+ * The device's preset that stands for a memory: one that we have made, else one whose token is the number,
+ * else one whose name ends with it, as devices name those that were made at themselves.
+ */
+export function presetNumbered(presets: readonly DevicePreset[], number: number): DevicePreset | null {
+  const ends = new RegExp(`(^|\\D)0*${number}$`)
+  return (
+    presets.find((p) => p.name === memoryName(number)) ??
+    presets.find((p) => p.token === String(number)) ??
+    presets.find((p) => ends.test(p.name.trim())) ??
+    null
+  )
+}

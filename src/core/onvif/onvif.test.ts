@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { probe, probeMatches, readProbe, readProbeMatches, scopeValue } from './discovery'
-import { readNodes, readProfiles, readStatus, readTime } from './messages'
+import { presetNumbered, readNodes, readProfiles, readStatus, readTime } from './messages'
 import { child, envelope, escapeXml, faultEnvelope, faultOf, parseEnvelope, textOf } from './soap'
 
 test('any text goes into an envelope and comes out as it was', () => {
@@ -47,6 +47,21 @@ test('the same message in other prefixes and shapes is read the same', () => {
   ])
   expect(readTime(parseEnvelope(wrapped('<t:GetSystemDateAndTimeResponse/>')))).toBeNull()
   expect(readNodes(parseEnvelope(wrapped('<t:GetNodesResponse/>')))).toBeNull()
+})
+
+test('a memory is found by the name that we give, by its token, or by the number at the end of its name', () => {
+  const presets = [
+    { token: '7', name: 'Altar' },
+    { token: 'a1', name: 'Preset 003' },
+    { token: 'a2', name: 'Memory 7' },
+    { token: 'a3', name: 'Row 13' },
+  ]
+  const token = (number: number) => presetNumbered(presets, number)?.token ?? null
+  expect(token(7)).toBe('a2')
+  expect(presetNumbered(presets.slice(0, 2), 7)?.token).toBe('7')
+  expect(token(3)).toBe('a1')
+  expect(token(13)).toBe('a3')
+  expect(token(1)).toBeNull()
 })
 
 test('discovery: a probe is known as one, its answer carries name and address', () => {

@@ -164,15 +164,17 @@ export class OnvifBody implements Body {
     return this.order(() => this.ptz(onvif.goHome(device.profile)))
   }
 
-  /** The device gives its presets tokens of its own; ours are found by their name. */
+  /** The device gives its presets tokens of its own. */
   async memory(action: MemoryAction, number: number): Promise<CameraResult> {
     const { device } = this
     if (!device?.node) return { ok: false, message: this.health.advice ?? 'This camera cannot be driven.' }
-    const name = `Memory ${number}`
     return this.order(async () => {
       const presets = onvif.readPresets(await this.ptz(onvif.getPresets(device.profile)))
-      const found = presets.find((p) => p.name === name)
-      if (action === 'set') return this.ptz(onvif.setPreset(device.profile, name, found?.token))
+      const found = onvif.presetNumbered(presets, number)
+      if (action === 'set')
+        return this.ptz(
+          onvif.setPreset(device.profile, found?.name ?? onvif.memoryName(number), found?.token),
+        )
       if (!found) throw new DeviceFault('refused', `The camera has nothing in memory ${number}.`)
       this.lastMove = 'travel'
       this.busyUntilMs = this.clock.now() + EXPECT_MOVE_MS
