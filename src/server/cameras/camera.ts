@@ -43,8 +43,11 @@ export interface SubjectOrder {
   size: number
 }
 
-/** `refused`: the camera answered that it does not do this now; all else left it in doubt. */
-export type CameraResult = { ok: true } | { ok: false; message: string; refused?: boolean }
+/**
+ * `refused`: the camera answered that it does not do this now; `unknown`: that it does not know such an
+ * order. All else left it in doubt.
+ */
+export type CameraResult = { ok: true } | { ok: false; message: string; refused?: boolean; unknown?: boolean }
 
 export const DONE: CameraResult = { ok: true }
 

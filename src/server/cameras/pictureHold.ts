@@ -8,6 +8,8 @@ export class PictureHold {
   /** As far as is known: told to hold it, and not yet known to run again. */
   held = false
   private wanted = false
+  /** The camera has taken an order to hold it, or left it in doubt, and none to let it run since. */
+  private told = false
   private newest = 0
   private underWay = false
 
@@ -43,11 +45,19 @@ export class PictureHold {
     this.underWay = true
     if (on) this.know(true)
     void this.freeze(on).then((result) => {
+      // What an overtaken order came to still tells whether it can be holding the picture.
+      if (on && !saysNo(result)) this.told = true
       if (mine !== this.newest) return
       this.underWay = false
-      // One that does not know the order cannot be holding it.
-      if (result.ok ? !on : result.refused) this.know(false)
+      if (on ? saysNo(result) && !this.told : this.runs(result)) this.know(false)
     })
+  }
+
+  /** Does it run after this answer to the order to let it run? */
+  private runs(result: CameraResult): boolean {
+    if (result.ok) this.told = false
+    // One that was never seen to hold it, and says no, has nothing to let run.
+    return result.ok || result.unknown === true || (!this.told && saysNo(result))
   }
 
   private know(held: boolean): void {
@@ -56,3 +66,5 @@ export class PictureHold {
     this.changed()
   }
 }
+
+const saysNo = (result: CameraResult): boolean => !result.ok && (!!result.refused || !!result.unknown)

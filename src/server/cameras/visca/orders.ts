@@ -42,7 +42,12 @@ export class ViscaOrders {
 
   failed(id: number, reason: FailReason): void {
     this.running.delete(id)
-    this.resolve(id, { ok: false, message: reasonText(reason), refused: reason === 'not-executable' })
+    this.resolve(id, {
+      ok: false,
+      message: reasonText(reason),
+      refused: reason === 'not-executable',
+      unknown: reason === 'syntax',
+    })
   }
 
   /** The camera fell silent: whether it still runs is not known. */

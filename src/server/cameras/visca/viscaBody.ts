@@ -311,7 +311,10 @@ export class ViscaBody implements Body {
 
   async freeze(on: boolean): Promise<CameraResult> {
     const result = await this.order({ kind: 'freeze', on }, [])
-    if (!result.ok && result.refused) this.freezes = false
+    if (!result.ok && result.unknown) {
+      this.freezes = false
+      this.events.health()
+    }
     return result
   }
 
