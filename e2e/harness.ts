@@ -166,6 +166,12 @@ export async function pressIn(page: Page, id: string): Promise<void> {
   await element!.click()
 }
 
+/** Lets the page draw what it was last told: a hand that drags pauses before it lets go. */
+export const frames = (page: Page) =>
+  page.evaluate(
+    () => new Promise<void>((done) => requestAnimationFrame(() => requestAnimationFrame(() => done()))),
+  )
+
 /** Waits until a text stands there; tells what stood there instead. */
 export async function reads(page: Page, id: string, pattern: RegExp, withinMs = 8000): Promise<void> {
   await eventually(

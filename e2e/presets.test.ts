@@ -228,6 +228,26 @@ test('a bumped camera: the shift is measured, and one touch mends all its preset
   await running.faults({})
 }, 60_000)
 
+test('a picture that stands still is not judged; as soon as one comes that was taken there, it is', async () => {
+  const page = await openDesk(browser, running, WIDE)
+  await page.keyboard.press('c')
+  await page.keyboard.press('5')
+  await page.waitForSelector(by('is-live'), { timeout: 15_000 })
+  const [first, second] = await presetsOf('Benches')
+  const here = (n: number) => () => tileText(page, n).then((text) => text.includes('here'))
+  await press(page, `tile-${first!.number}`)
+  await eventually('judged', async () => /as stored/.test(await textOf(page, 'trust')), 15_000)
+  await running.faults({ videoStalls: true }, 'benches')
+  await press(page, `tile-${second!.number}`)
+  await eventually('it is there', here(second!.number), 12_000)
+  await page.waitForSelector(by('not-live'), { timeout: 12_000 })
+  // Longer than a comparison with what stands on the screen would take.
+  await sleep(1500)
+  expect(await textOf(page, 'trust')).toBe('')
+  await running.faults({}, 'benches')
+  await eventually('judged by a new one', async () => /as stored/.test(await textOf(page, 'trust')), 25_000)
+}, 90_000)
+
 test('the presets as CSV and JSON: out, changed, in again; a list with a fault changes nothing', async () => {
   const before = await desk()
   const get = async (kind: string) => (await ask(`/presets/list.${kind}`)).text()

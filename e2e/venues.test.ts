@@ -4,7 +4,7 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import type { Browser, Page } from 'puppeteer-core'
 import { apiOf, withApplication } from './application'
-import { by, centre, eventually, press, pressIn, type Running, reads, WIDE } from './harness'
+import { by, centre, eventually, frames, press, pressIn, type Running, reads, WIDE } from './harness'
 
 let running: Running
 let browser: Browser
@@ -42,12 +42,15 @@ async function choose(id: string, name: string, content: Buffer | string): Promi
 
 test('cameras are reordered by dragging, numbered by address, switched off and on in the desk', async () => {
   expect(await order()).toBe('123456')
+  // Until all have told how they are, the rows still change their height.
+  for (let n = 1; n <= 6; n++) await reads(page, `row-health-${n}`, /ready/)
   const from = await centre(page, 'handle-6')
   const to = await centre(page, 'handle-2')
   await page.mouse.move(from.x, from.y)
   await page.mouse.down()
   await page.mouse.move(from.x, from.y - 20, { steps: 3 })
   await page.mouse.move(to.x, to.y - 10, { steps: 10 })
+  await frames(page)
   await page.mouse.up()
   await eventually('6 stands second', async () => (await order()) === '162345')
   await eventually(

@@ -1,6 +1,6 @@
 /**
- * `npm test`: types, lint, the arrows between the rooms, unit tests, and browser tests against a running
- * application on a data folder and ports of its own. The last line counts what passed and failed.
+ * `npm test`: types, lint, the arrows between the rooms, unit tests, and tests against running
+ * applications, each on a data folder and ports of its own, most of them in a browser. The last line counts what passed and failed.
  */
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -14,6 +14,8 @@ import { ensureWeb } from './lib/web.mjs'
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)))
 const results = mkdtempSync(join(tmpdir(), 'heron-results-'))
+/** Of the whole application too, and hardly a page among them. */
+const WIRE = '/e2e/wire/'
 let passed = 0
 let failed = 0
 
@@ -69,8 +71,13 @@ async function main() {
     })(),
     ensureWeb(root),
   ])
-  await jest('Unit tests', [])
-  await jest('Browser tests', ['--config', 'jest.e2e.config.js', '--runInBand', '--forceExit'])
+  const whole = ['--config', 'jest.e2e.config.js', '--runInBand', '--forceExit']
+  await jest('Unit tests', ['--maxWorkers=100%'])
+  // Side by side again, but one browser at a time that has pictures drawn for it.
+  await Promise.all([
+    jest('Browser tests', [...whole, '--testPathIgnorePatterns', WIRE]),
+    jest('Tests at the wire', [...whole, WIRE]),
+  ])
 }
 
 main()

@@ -82,15 +82,18 @@ export async function startStack(options) {
     const serial = join(data, 'serial-line')
     const simEnv = { HERON_SIM_PORT: String(simPort), HERON_SIM_NET: simNet, HERON_SIM_SERIAL: serial }
     const furtherPorts = process.env.HERON_SERIAL_PORTS
-    onProgress('Starting the stand-in cameras')
-    parts.simulator = startProcess(root, join(root, 'src/simulator/main.ts'), simEnv, onProgress)
-    await parts.simulator.ready
     let url = process.env.DATABASE_URL
-    if (!url || options.ownDatabase) {
+    const startDatabase = async () => {
+      if (url && !options.ownDatabase) return
       onProgress('Starting the database')
       parts.postgres = await startPostgres(data, options.throwaway)
       url = parts.postgres.url
     }
+    onProgress('Starting the stand-in cameras')
+    parts.simulator = startProcess(root, join(root, 'src/simulator/main.ts'), simEnv, onProgress)
+    // Where one fails the other is waited for all the same: only what has started can be ended.
+    for (const { reason } of await Promise.allSettled([parts.simulator.ready, startDatabase()]))
+      if (reason) throw reason
     const serverEnv = (fresh) => ({
       ...simEnv,
       HERON_SERIAL_PORTS: [furtherPorts, serial].filter(Boolean).join(','),

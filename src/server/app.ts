@@ -9,11 +9,13 @@ import { secureHeaders } from 'hono/secure-headers'
 import { openAPIRouteHandler } from 'hono-openapi'
 import { WebSocketServer } from 'ws'
 import { createApi } from './api'
+import { realClock } from './cameras/clock'
 import { Finder } from './finding/finder'
 import { Fleet } from './fleet'
 import { LiveHub } from './live/liveSocket'
 import { servePictures } from './live/pictureSocket'
 import { type DoorOptions, door, socketAllowed } from './people/door'
+import { roundStore } from './presets/roundStore'
 import { Rounds } from './presets/rounds'
 import { Catalogue } from './store/catalogue'
 import type { Database } from './store/database'
@@ -56,10 +58,9 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     () => rounds,
   )
   const rounds = new Rounds({
-    db,
-    catalogue,
-    fleet: () => fleet,
-    changed: () => hub.changed(),
+    memberOf: (camera) => fleet.get(camera),
+    storeOf: (member) => roundStore({ db, catalogue, changed: () => hub.changed() }, member),
+    clock: realClock,
     tell: (camera, round) => hub.broadcast({ t: 'round', camera, round }),
   })
   await fleet.sync(catalogue.current)

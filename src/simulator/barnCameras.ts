@@ -5,6 +5,7 @@ import type { Announced } from './onvif/discovery'
 import { OnvifServer } from './onvif/onvifServer'
 import { PictureServer } from './picture/pictureServer'
 import type { Renderer } from './picture/renderer'
+import { Sight } from './picture/sight'
 import { LensBody } from './protocol/lensBody'
 import { SerialChain } from './protocol/serialChain'
 import { TcpCamera } from './protocol/tcpCamera'
@@ -109,15 +110,15 @@ export interface Barn {
 
 /** @param serialPath where the near end of the serial line is to be */
 export function buildBarn(net: string, serialPath: string, renderer: Renderer): Barn {
-  const all = new Map(
-    barnSpecs(net).map((spec) => [spec.id, new StandIn(spec, headProfile(spec.profile), renderer)]),
-  )
+  const all = new Map(barnSpecs(net).map((spec) => [spec.id, new StandIn(spec, headProfile(spec.profile))]))
   const of = (id: string) => all.get(id)!
   const [gallery, stage, lectern, trio] = ['gallery', 'stage-left', 'lectern', 'trio'].map(of) as StandIn[]
   const [benches, board] = ['benches', 'scoreboard'].map(of) as [StandIn, StandIn]
+  const sight = (s: StandIn) => new Sight(renderer, () => [s.shot()], s.spec.picture)
   const pictures = (s: StandIn, login?: { user: string; password: string }) =>
-    new PictureServer({ host: s.spec.host, port: PORTS.picture, perSec: s.spec.picture.perSec, login }, () =>
-      s.draw(),
+    new PictureServer(
+      { host: s.spec.host, port: PORTS.picture, perSec: s.spec.picture.perSec, login },
+      sight(s).draw,
     )
   const onvif = (s: StandIn, name: string, urls: { streamUrl: string; snapshotUrl: string }) =>
     new OnvifServer(
@@ -144,11 +145,12 @@ export function buildBarn(net: string, serialPath: string, renderer: Renderer): 
   lectern!.ports.push(chain.camera(0))
   trio!.ports.push(chain.camera(1))
   // They have no picture of their own on the network: a multiviewer shows both side by side.
-  const multiviewer = new PictureServer({ host: `${net}.13`, port: PORTS.picture, perSec: 10 }, () =>
-    renderer.draw([lectern!.shot(), trio!.shot()], SMALL.width, SMALL.height, 84),
+  const multiviewer = new PictureServer(
+    { host: `${net}.13`, port: PORTS.picture, perSec: SMALL.perSec },
+    new Sight(renderer, () => [lectern!.shot(), trio!.shot()], SMALL).draw,
   )
 
-  const encoder = new Encoder(() => benches.draw(), benches.spec.picture.perSec)
+  const encoder = new Encoder(sight(benches).draw, benches.spec.picture.perSec)
   benches.ports.push(
     onvif(benches, 'Mere 18x', {
       streamUrl: `rtsp://${benches.spec.host}:${PORTS.rtsp}${RTSP_PATH}`,

@@ -5,7 +5,6 @@ import { panTiltOf, type Vec3 } from '../core/optics/sphere'
 import { focusFor } from './body/focus'
 import { Head } from './body/head'
 import type { SubjectAt } from './body/subject'
-import type { Renderer } from './picture/renderer'
 import type { ControlPort } from './protocol/controlPort'
 import { type Faults, NO_FAULTS } from './protocol/faults'
 import { HOST } from './scene/cast'
@@ -49,7 +48,6 @@ export interface Truth {
 /** Whom a head follows that can: the host, at breast height. */
 const SUBJECT: Vec3 = [HOST.at[0], HOST.at[1] + 1.1, HOST.at[2]]
 const SUBJECT_HEIGHT_M = 1.8
-const QUALITY = 84
 const F_NUMBER = 3.2
 const NEARER = 0xc000 - 0x1000
 
@@ -71,7 +69,6 @@ export class StandIn {
   constructor(
     readonly spec: StandInSpec,
     profile: HeadProfile,
-    private readonly renderer: Renderer,
   ) {
     const far = (pan: number, tilt: number) =>
       distanceAlong(spec.eye, spec.yawDeg, this.sign * pan, this.sign * tilt)
@@ -124,11 +121,6 @@ export class StandIn {
       iris: head.eye.level('iris'),
       redGain: head.eye.level('redGain'),
     }
-  }
-
-  draw(): Promise<Uint8Array> {
-    const { width, height } = this.spec.picture
-    return this.renderer.draw([this.shot()], width, height, QUALITY)
   }
 
   shot(): Shot {

@@ -1,4 +1,5 @@
-/** How long a move takes, and how fast it must be to take a given time. */
+/** How long a move takes, and the speed step with which it takes about a given time. */
+import type { AxisProfile } from '../heads/profile'
 
 /**
  * Seconds for a move from rest to rest with a trapezoid of speed.
@@ -10,10 +11,11 @@ export function travelSeconds(distance: number, speed: number, accel: number): n
   return d >= ramp ? d / speed + speed / accel : 2 * Math.sqrt(d / accel)
 }
 
-/** The cruising speed with which such a move takes this long; the fastest there is where it cannot. */
-export function speedForSeconds(distance: number, seconds: number, accel: number): number {
-  const d = Math.abs(distance)
-  const half = accel * seconds
-  const inner = half * half - 4 * accel * d
-  return inner <= 0 ? Number.POSITIVE_INFINITY : (half - Math.sqrt(inner)) / 2
+/** The step, from 1, with which the axis takes most nearly this long, s. */
+export function stepForSeconds(distanceDeg: number, seconds: number, axis: AxisProfile): number {
+  const { speedsDegPerSec, accelDegPerSec2 } = axis
+  const off = speedsDegPerSec.map((speed) =>
+    Math.abs(travelSeconds(distanceDeg, speed, accelDegPerSec2) - seconds),
+  )
+  return 1 + off.indexOf(Math.min(...off))
 }

@@ -1,8 +1,6 @@
 import fc from 'fast-check'
-import { headProfile } from '../heads/registry'
 import { contour, padPlace, padToStick } from './pad'
 import { DEFAULT_FEEL, deflectionFor, shapeAxis, stickSpeeds, zoomScale } from './shape'
-import { nearestStep } from './steps'
 
 const unit = fc.double({ min: -1, max: 1, noNaN: true })
 const scale = fc.double({ min: 0.02, max: 1, noNaN: true })
@@ -67,12 +65,4 @@ test('the picture crosses the screen as fast at any zoom', () => {
   const full = (hfov: number) => DEFAULT_FEEL.topDegPerSec * zoomScale(hfov, 60, DEFAULT_FEEL.zoomFloor)
   const width = (hfov: number) => Math.tan((hfov * Math.PI) / 360)
   for (const hfov of [60, 30, 10, 3.2]) expect(full(hfov) / width(hfov)).toBeCloseTo(full(60) / width(60), 9)
-})
-
-test('the nearest step of an uneven table', () => {
-  const table = headProfile('marsh-20x').pan.speedsDegPerSec
-  expect(table.map((speed) => nearestStep(speed, table))).toEqual(table.map((_, i) => i + 1))
-  expect(nearestStep(0, table)).toBe(0)
-  expect(nearestStep(table[0]! * 0.49, table)).toBe(0)
-  expect(nearestStep(-1000, table)).toBe(table.length)
 })

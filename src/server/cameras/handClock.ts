@@ -15,15 +15,20 @@ export class HandClock implements Clock {
   }
   async run(ms: number) {
     const end = this.ms + ms
+    await settle()
     for (;;) {
       const next = this.alarms.filter((a) => a.at <= end).sort((a, b) => a.at - b.at)[0]
       if (!next) break
       this.alarms = this.alarms.filter((a) => a !== next)
       this.ms = Math.max(this.ms, next.at)
       next.act()
-      await null
+      await settle()
     }
     this.ms = end
-    for (let i = 0; i < 10; i++) await null
   }
+}
+
+/** What waits for promises alone goes on until it waits for the clock again. */
+async function settle(): Promise<void> {
+  for (let i = 0; i < 12; i++) await null
 }

@@ -2,9 +2,7 @@
 
 import { isUsable } from '../../core/live/messages'
 import type { RoundOrder } from '../../core/presets/round'
-import type { Camera } from '../cameras/camera'
-import { addPreset } from '../store/presets'
-import { overwritePreset, type Shot } from '../store/versions'
+import type { Shot } from '../store/versions'
 import { PICTURE_SETTLES_MS, type RoundWork, SILENT, wait } from './roundWork'
 import { bare, POSE_TIMEOUT_MS } from './takeShot'
 
@@ -15,38 +13,26 @@ const LONGEST_MS = 40_000
 /** A camera that does not tell where it stands is given this long beyond its own word. */
 const BLIND_MS = 1200
 
-async function settled(camera: Camera, goesOn: () => boolean): Promise<void> {
-  const from = Date.now()
+async function settled({ member, clock }: RoundWork, goesOn: () => boolean): Promise<void> {
+  const { camera } = member
+  const from = clock.now()
   const moves = () => camera.memoryRuns || camera.pose?.moving === true
-  while (goesOn() && Date.now() - from < LONGEST_MS) {
-    await wait(LOOK_AGAIN_MS)
-    if (Date.now() - from > STARTS_WITHIN_MS && !moves()) break
+  while (goesOn() && clock.now() - from < LONGEST_MS) {
+    await wait(clock, LOOK_AGAIN_MS)
+    if (clock.now() - from > STARTS_WITHIN_MS && !moves()) break
   }
-  if (!camera.capabilities.position) await wait(BLIND_MS)
+  if (!camera.capabilities.position) await wait(clock, BLIND_MS)
 }
 
 /** Null where it did not come to rest. */
-async function shotThere({ member }: RoundWork): Promise<Shot | null> {
+async function shotThere({ member, clock }: RoundWork): Promise<Shot | null> {
   const { camera, pictures } = member
   const tells = camera.capabilities.position
   const pose = tells ? await camera.restingPose(POSE_TIMEOUT_MS) : null
   if (tells && !pose) return null
-  await wait(PICTURE_SETTLES_MS)
-  const jpeg = await pictures.fresh()
-  return { pose: pose && bare(pose), light: null, jpeg, takenAt: new Date() }
-}
-
-async function keep(work: RoundWork, number: number, shot: Shot): Promise<void> {
-  const { db, catalogue, cameraId } = work
-  const view = catalogue.current?.view
-  if (!view) return
-  const known = view.presets.find((p) => p.cameraId === cameraId && p.memory === number)
-  if (known) await overwritePreset(db, known.id, shot)
-  else {
-    const name = `Memory ${number}`
-    await addPreset(db, { eventId: view.event.id, cameraId, name, number, memory: number, shot })
-  }
-  await work.changed()
+  await wait(clock, PICTURE_SETTLES_MS)
+  const jpeg = (await pictures.fresh()) ?? (await pictures.fresh())
+  return { pose: pose && bare(pose), light: null, jpeg, takenAt: new Date(clock.wall()) }
 }
 
 export async function memoriesRound(
@@ -64,13 +50,14 @@ export async function memoriesRound(
     if (!result.ok && result.refused) empty += 1
     else if (!result.ok) work.trouble(`Memory ${number}: ${result.message}`)
     else {
-      await settled(camera, () => work.goesOn)
+      await settled(work, () => work.goesOn)
       const shot = work.goesOn ? await shotThere(work) : null
       if (!work.goesOn) return
       if (!shot) work.trouble(`Memory ${number}: the camera did not come to rest.`)
       else {
-        await keep(work, number, shot)
+        await work.store.takeIn(number, shot)
         taken += 1
+        if (!shot.jpeg) work.trouble(`Memory ${number} is taken in without a picture: the camera sent none.`)
       }
     }
     work.tell({ through: number - from + 1, taken, empty })

@@ -2,20 +2,22 @@
 
 import { isUsable } from '../../core/live/messages'
 import { ALL_PARTS, QUICK } from '../../core/presets/pace'
-import type { Camera } from '../cameras/camera'
 import type { PresetView } from '../store/catalogue'
-import { retake } from './retake'
 import { PICTURE_SETTLES_MS, type RoundWork, SILENT, wait } from './roundWork'
 
 const LOOK_AGAIN_MS = 80
 /** @returns why it did not arrive; null when it has */
-async function arrival(camera: Camera, id: string, goesOn: () => boolean): Promise<string | null> {
+async function arrival(
+  { member, clock }: RoundWork,
+  id: string,
+  goesOn: () => boolean,
+): Promise<string | null> {
   for (;;) {
-    const travel = camera.travel
+    const { travel } = member.camera
     if (!goesOn() || travel?.presetId !== id || travel.state === 'interrupted') return 'it was interrupted'
     if (travel.state === 'arrived') return null
     if (travel.state === 'failed') return travel.reason ?? 'it did not arrive'
-    await wait(LOOK_AGAIN_MS)
+    await wait(clock, LOOK_AGAIN_MS)
   }
 }
 
@@ -25,27 +27,25 @@ async function renew(work: RoundWork, preset: PresetView): Promise<string | null
   const { id, pose, light } = preset
   const result = await camera.recall({ id, pose, light, pace: QUICK, parts: ALL_PARTS, hold: false })
   if (!result.ok) return result.message
-  const trouble = await arrival(camera, id, () => work.goesOn)
+  const trouble = await arrival(work, id, () => work.goesOn)
   if (trouble) return trouble
-  await wait(PICTURE_SETTLES_MS)
-  return retake(work.db, work.member, preset)
+  await wait(work.clock, PICTURE_SETTLES_MS)
+  return work.store.renewPicture(preset)
 }
 
 export async function picturesRound(work: RoundWork): Promise<void> {
-  const { catalogue, cameraId } = work
-  const presets = (catalogue.current?.view.presets ?? []).filter((p) => p.cameraId === cameraId)
+  const presets = work.store.presets()
   work.tell({ total: presets.length })
   let taken = 0
   for (const [i, preset] of presets.entries()) {
+    if (!work.goesOn) return
     work.tell({ at: `${preset.number} ${preset.name}` })
     const trouble = await renew(work, preset)
     if (!isUsable(work.member.camera.health.state)) work.end(SILENT)
-    if (!work.goesOn) return
+    // One that was taken before the round was stopped counts all the same.
+    if (trouble && !work.goesOn) return
     if (trouble) work.trouble(`${preset.number} ${preset.name}: ${trouble}`)
-    else {
-      taken += 1
-      await work.changed()
-    }
+    else taken += 1
     work.tell({ through: i + 1, taken })
   }
 }

@@ -1,17 +1,14 @@
 /** What the rounds share: what they work with, and how they wait. */
 import type { Round } from '../../core/presets/round'
+import type { Clock } from '../cameras/clock'
 import type { Member } from '../fleet'
-import type { Catalogue } from '../store/catalogue'
-import type { Database } from '../store/database'
+import type { RoundStore } from './roundStore'
 
 /** What a round works with. */
 export interface RoundWork {
-  db: Database
-  catalogue: Catalogue
-  cameraId: string
-  member: Member
-  /** Stored data changed. */
-  changed(): Promise<void>
+  store: RoundStore
+  member: Pick<Member, 'camera' | 'pictures'>
+  clock: Clock
   /** Is it still to go on? */
   readonly goesOn: boolean
   /** It cannot go on, for this reason. */
@@ -25,4 +22,7 @@ export const SILENT = 'The camera does not answer any more.'
 /** Until the picture on its way shows what the camera sees now. */
 export const PICTURE_SETTLES_MS = 250
 
-export const wait = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve, ms))
+export const wait = (clock: Clock, ms: number) =>
+  new Promise<void>((resolve) => {
+    clock.after(ms, resolve)
+  })

@@ -1,17 +1,20 @@
 /** Rounds under way, at most one for each camera. A hand on the camera ends its round at once. */
+
+import type { LivePose } from '../../core/presets/pose'
 import type { Round, RoundOrder } from '../../core/presets/round'
-import type { Fleet, Member } from '../fleet'
-import type { Catalogue } from '../store/catalogue'
-import type { Database } from '../store/database'
+import type { Camera } from '../cameras/camera'
+import type { Clock } from '../cameras/clock'
+import type { Member } from '../fleet'
 import { memoriesRound } from './memoriesRound'
 import { picturesRound } from './picturesRound'
+import type { RoundStore } from './roundStore'
 import type { RoundWork } from './roundWork'
 
 export interface RoundsDeps {
-  db: Database
-  catalogue: Catalogue
-  fleet: () => Fleet
-  changed(): Promise<void>
+  /** Null where there is no such camera, or it is switched off. */
+  memberOf(cameraId: string): Member | null
+  storeOf(member: Member): RoundStore
+  clock: Clock
   tell(cameraId: string, round: Round): void
 }
 
@@ -36,7 +39,7 @@ export class Rounds {
   /** @returns why it cannot begin; null when it has */
   start(cameraId: string, order: RoundOrder): string | null {
     const { deps } = this
-    const member = deps.fleet().get(cameraId)
+    const member = deps.memberOf(cameraId)
     if (!member) return 'This camera is switched off in the desk, or not in the list any more.'
     if (this.running.has(cameraId)) return 'This camera is on a round already. Stop that one first.'
     if (order.kind === 'memories' && member.camera.capabilities.memories < order.to)
@@ -61,21 +64,20 @@ export class Rounds {
       run.round = { ...run.round, ...change }
       deps.tell(cameraId, run.round)
     }
+    const store = deps.storeOf(member)
     const work: RoundWork = {
-      db: deps.db,
-      catalogue: deps.catalogue,
-      cameraId,
+      store,
       member,
-      changed: deps.changed,
+      clock: deps.clock,
       get goesOn() {
         // A camera that was set up anew, or taken out, is another one.
-        return run.goesOn && deps.fleet().get(cameraId)?.camera === member.camera
+        return run.goesOn && store.open && deps.memberOf(cameraId)?.camera === member.camera
       },
       end: (reason) => void this.stop(cameraId, reason),
       tell,
       trouble: (text) => tell({ troubles: [...run.round.troubles, text] }),
     }
-    void this.carryOut(work, order, run)
+    void this.carryOut(cameraId, work, order, run)
     return null
   }
 
@@ -94,9 +96,9 @@ export class Rounds {
     this.stop(cameraId, A_HAND)
   }
 
-  private async carryOut(work: RoundWork, order: RoundOrder, run: Running): Promise<void> {
-    const { cameraId, member } = work
-    const from = member.camera.pose
+  private async carryOut(cameraId: string, work: RoundWork, order: RoundOrder, run: Running): Promise<void> {
+    const { camera } = work.member
+    const from = camera.pose
     try {
       if (order.kind === 'pictures') await picturesRound(work)
       else await memoriesRound(work, order)
@@ -106,14 +108,17 @@ export class Rounds {
     }
     this.running.delete(cameraId)
     const stopped = !work.goesOn
-    if (stopped && run.goesOn) run.round = { ...run.round, reason: 'It was set up anew.' }
+    if (stopped && run.goesOn) {
+      const reason = work.store.open ? 'It was set up anew.' : 'Another event was opened.'
+      run.round = { ...run.round, reason }
+    }
     work.tell({ state: stopped ? 'stopped' : 'finished', at: '' })
     // Back to where the operator left it.
-    if (!stopped && from) await goBack(member, from)
+    if (!stopped && from) await goBack(camera, from)
   }
 }
 
-async function goBack({ camera }: Member, pose: NonNullable<Member['camera']['pose']>): Promise<void> {
+async function goBack(camera: Camera, pose: LivePose): Promise<void> {
   const parts = { panTilt: true, zoom: true, focus: true, light: false }
   await camera.recall({ id: '', pose, light: null, pace: { kind: 'quick' }, parts, hold: false })
 }

@@ -32,7 +32,7 @@ export class SharedFeed implements Feed {
 
   constructor(
     private readonly opener: Opener,
-    private readonly times: FeedTimes = { stalledMs: 3000, freshWithinMs: 1500 },
+    private readonly times: FeedTimes = { stalledMs: 3000, freshWithinMs: 2500 },
   ) {}
 
   watch(listener: (frame: Frame) => void): () => void {

@@ -19,7 +19,8 @@ export class PictureServer implements ControlPort {
   /** The stream keeps its connection and sends nothing more. */
   private frozen = false
   private readonly server: Server
-  private readonly viewers = new Set<ServerResponse>()
+  /** Each with the picture that it was sent last. */
+  private readonly viewers = new Map<ServerResponse, Uint8Array | null>()
   private readonly nonce = randomBytes(8).toString('hex')
   private timer: ReturnType<typeof setInterval> | null = null
   private drawing = false
@@ -90,7 +91,7 @@ export class PictureServer implements ControlPort {
       'content-type': `multipart/x-mixed-replace; boundary=${BOUNDARY}`,
       'cache-control': 'no-store',
     })
-    this.viewers.add(response)
+    this.viewers.set(response, null)
     response.on('close', () => {
       this.viewers.delete(response)
       if (this.viewers.size === 0 && this.timer) {
@@ -108,9 +109,10 @@ export class PictureServer implements ControlPort {
     const jpeg = await this.draw()
     this.drawing = false
     const head = `--${BOUNDARY}\r\nContent-Type: image/jpeg\r\nContent-Length: ${jpeg.length}\r\n\r\n`
-    for (const viewer of this.viewers) {
+    for (const [viewer, last] of this.viewers) {
       // A viewer that cannot keep up skips frames rather than falling behind.
-      if (viewer.writableLength > 0) continue
+      if (last === jpeg || viewer.writableLength > 0) continue
+      this.viewers.set(viewer, jpeg)
       viewer.cork()
       viewer.write(head)
       viewer.write(jpeg)

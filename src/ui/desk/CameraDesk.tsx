@@ -18,36 +18,28 @@ import { Advice } from '../basics/Advice'
 import { Key } from '../basics/Key'
 import { fault } from '../basics/notes'
 import { loadPersons } from '../input/controlsStore'
-import { devices } from '../input/devices'
 import { sticks } from '../input/sticks'
-import { type PressActions, useKeys } from '../input/useKeys'
 import { useTopic } from '../live/hooks'
 import { live } from '../live/live'
-import type { Tool } from '../picture/tools'
 import { Header } from '../places/Header'
 import { PLACES_BELOW, PlacesBelow } from '../places/Places'
 import { type NewStore, overwrite, recall, storeNew } from '../presets/actions'
-import { Board, type BoardKind } from '../presets/Board'
+import { Board } from '../presets/Board'
 import { movePreset } from '../presets/movePreset'
 import { NEW_TILE } from '../presets/NewTile'
-import { PaceOnceSheet } from '../presets/PaceOnce'
-import { PresetSheet } from '../presets/PresetSheet'
 import { MOVED } from '../presets/PresetTile'
 import { TONES, WIDE_FROM } from '../theme/tones'
 import { AllPictures } from './AllPictures'
 import { CameraRail, CameraStrip } from './CameraRail'
 import { Deck } from './Deck'
+import { DeskSheets } from './DeskSheets'
 import { DragStill, stillOf } from './DragStill'
-import { KeySheet } from './KeySheet'
-import { MemoryStoreSheet } from './MemoryStoreSheet'
-import { MoreSheet } from './MoreSheet'
-import { Stage, stageExtra, stageHeight, type Typed } from './Stage'
+import { useDeskState } from './deskState'
+import { Stage, stageExtra, stageHeight } from './Stage'
 import { selectCamera, toggleCamera } from './selection'
 import { ToolRow } from './ToolRow'
 import { useCamera } from './useCamera'
-import { useCameraActions } from './useCameraActions'
-import { useDigits } from './useDigits'
-import { useStoreNumber } from './useStoreNumber'
+import { useDeskKeys } from './useDeskKeys'
 
 const RAIL = 210
 const SIDE = 356
@@ -75,15 +67,6 @@ function pictureWidth(width: number, height: number, wide: boolean): number {
   return Math.max(220, Math.floor(Math.min(byWidth, byHeight)))
 }
 
-const NO_PRESET = (typed: string) => `There is no preset ${typed} on this camera.`
-const NO_CAMERA = (typed: string) => `There is no camera ${typed}.`
-
-const RECALLS = [1, 2, 3, 4, 5, 6, 7, 8] as const
-
-/** For the buttons of a stick. */
-const recallActions = (recallNumber: (number: number) => void): PressActions =>
-  Object.fromEntries(RECALLS.map((number) => [`recall${number}`, () => recallNumber(number)]))
-
 interface CameraDeskProps {
   desk: DeskView
   view: CameraView
@@ -98,17 +81,12 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   const connected = useTopic('connected')
   const presets = useMemo(() => desk.presets.filter((p) => p.cameraId === view.id), [desk.presets, view.id])
   const canvas = useRef<HTMLCanvasElement | null>(null)
-  const [edited, setEdited] = useState<string | null>(null)
   const [held, setHeld] = useState<string | null>(null)
   const [dragging, setDragging] = useState(false)
   const [busy, setBusy] = useState(false)
-  const [adding, setAdding] = useState(false)
-  const [all, setAll] = useState(false)
-  const [cameraNumber, setCameraNumber] = useState(false)
-  const [tool, setTool] = useState<Tool>('store')
-  const [seconds, setSeconds] = useState<number | null>(null)
-  const [boardKind, setBoardKind] = useState<BoardKind>('camera')
-  const [sheet, setSheet] = useState<'more' | 'keys' | 'pace' | 'memory' | null>(null)
+  const state = useDeskState()
+  const { tool, setTool, seconds, setSeconds, boardKind, setBoardKind, setSheet, setEdited } = state
+  const { all, setAll, adding, setAdding } = state
   const sensors = useSensors(
     useSensor(MouseSensor, { activationConstraint: { distance: DRAG_FROM } }),
     // A second finger that comes within this time makes it a pinch.
@@ -122,9 +100,6 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   }, [driven])
   useEffect(() => {
     void loadPersons()
-    return () => {
-      devices.press = {}
-    }
   }, [])
   useEffect(() => {
     live().onNotice = (_camera, text) => fault(text)
@@ -138,82 +113,33 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
       await storeNew(view.id, setEdited, wish)
       setBusy(false)
     },
-    [busy, view.id],
+    [busy, view.id, setEdited],
   )
   const store = useCallback(() => {
     // A camera that does not tell where it stands keeps a preset in its own memory alone.
     if (blind) setSheet('memory')
     else void storeAs({})
-  }, [blind, storeAs])
+  }, [blind, storeAs, setSheet])
   const onRecall = useCallback((id: string) => void recall(id), [])
-  const presetDigits = useDigits(presets, onRecall, NO_PRESET)
-  const choose = useCallback((id: string) => {
-    setCameraNumber(false)
-    setAll(false)
-    selectCamera(id)
-  }, [])
-  const cameraDigits = useDigits(desk.cameras, choose, NO_CAMERA)
-  const underNumber = useStoreNumber((number) => {
-    const there = presets.find((p) => p.number === number)
-    if (there) void overwrite(there)
-    else void storeAs({ number, memory: blind ? number : null })
+  const choose = useCallback(
+    (id: string) => {
+      setAll(false)
+      selectCamera(id)
+    },
+    [setAll],
+  )
+  const typed = useDeskKeys(state, {
+    ...{ desk, camera, presets, store, onRecall },
+    storeAs: (wish) => void storeAs(wish),
+    onCamera: choose,
   })
-  const digits = underNumber.typed !== null ? underNumber : cameraNumber ? cameraDigits : presetDigits
-  const typed: Typed | null =
-    underNumber.typed !== null
-      ? { prefix: 'Store as ', digits: underNumber.typed, how: 'Enter stores' }
-      : cameraNumber
-        ? { prefix: 'Camera ', digits: cameraDigits.typed, how: 'type its number' }
-        : presetDigits.typed
-          ? { prefix: '', digits: presetDigits.typed, how: 'Enter recalls' }
-          : null
-  const recallNumber = (number: number) => {
-    const there = presets.find((p) => p.number === number)
-    if (there) onRecall(there.id)
-    else fault(NO_PRESET(String(number)))
-  }
   const onCard = useCallback(
     (id: string, add: boolean) => (add || adding ? toggleCamera(id, view.id) : choose(id)),
     [adding, choose, view.id],
   )
-  const chooseTool = (next: Tool) => setTool(next === tool ? 'store' : next)
-  const neighbour = (step: 1 | -1) => {
-    const at = desk.cameras.findIndex((c) => c.id === view.id)
-    const next = desk.cameras[(at + step + desk.cameras.length) % desk.cameras.length]
-    if (next) choose(next.id)
-  }
-  const cameraActions = useCameraActions(camera)
-  const press: PressActions = {
-    store,
-    storeNumber: underNumber.start,
-    paceOnce: () => setSheet('pace'),
-    ...recallActions(recallNumber),
-    ...cameraActions,
-    cameraNumber: () => setCameraNumber(!cameraNumber),
-    cameraBefore: () => neighbour(-1),
-    cameraAfter: () => neighbour(1),
-    allPictures: () => setAll(!all),
-    aim: () => chooseTool('aim'),
-    frame: () => chooseTool('frame'),
-    follow: () => chooseTool('follow'),
-    focusPoint: () => camera.able?.focusAt && chooseTool('focusPoint'),
-    findPreset: () => setBoardKind('find'),
-    pinned: () => setBoardKind(boardKind === 'pinned' ? 'camera' : 'pinned'),
-    keySheet: () => setSheet('keys'),
-    stop: () => {
-      setCameraNumber(false)
-      underNumber.cancel()
-      setTool('store')
-      setBoardKind('camera')
-      sticks.letGo()
-    },
-  }
-  useKeys({ press, digit: digits.digit, enter: digits.enter })
-  devices.press = press
-
-  const onPace = useCallback(() => setSheet('pace'), [])
-  const onMore = useCallback(() => setSheet('more'), [])
-  const onAll = useCallback(() => setAll(true), [])
+  const onPace = useCallback(() => setSheet('pace'), [setSheet])
+  const onMore = useCallback(() => setSheet('more'), [setSheet])
+  const onAll = useCallback(() => setAll(true), [setAll])
   const also = useMemo(() => along.map((c) => c.id), [along])
   const alongNumbers = useMemo(() => along.map((c) => c.number), [along])
 
@@ -235,7 +161,6 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   }
 
   const width = pictureWidth(size.width, size.height, wide)
-  const editedPreset = desk.presets.find((p) => p.id === edited)
   const header = (
     <Header event={desk.event.name} venue={desk.venue.name} wide={wide}>
       {wide ? null : (
@@ -370,34 +295,13 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
         {wide ? null : <PlacesBelow />}
       </View>
       <DragStill dragging={dragging} still={held} />
-      {editedPreset ? (
-        <PresetSheet
-          key={editedPreset.id}
-          desk={desk}
-          preset={editedPreset}
-          onClose={() => setEdited(null)}
-        />
-      ) : null}
-      {sheet === 'pace' ? <PaceOnceSheet onClose={() => setSheet(null)} /> : null}
-      {sheet === 'memory' ? (
-        <MemoryStoreSheet
-          camera={camera}
-          presets={presets}
-          onStore={(memory) => void storeAs({ memory, number: memory })}
-          onClose={() => setSheet(null)}
-        />
-      ) : null}
-      {sheet === 'keys' ? <KeySheet onClose={() => setSheet(null)} /> : null}
-      {sheet === 'more' ? (
-        <MoreSheet
-          camera={camera}
-          tool={tool}
-          onTool={setTool}
-          seconds={seconds}
-          onSeconds={setSeconds}
-          onClose={() => setSheet(null)}
-        />
-      ) : null}
+      <DeskSheets
+        desk={desk}
+        camera={camera}
+        presets={presets}
+        state={state}
+        onStore={(wish) => void storeAs(wish)}
+      />
     </DndContext>
   )
 }

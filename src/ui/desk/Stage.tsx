@@ -159,9 +159,7 @@ export const Stage = memo(function Stage({
           </View>
         ) : null}
         {view.picture.kind !== 'none' ? <SharpBox camera={view.id} canvasRef={canvasRef} /> : null}
-        {view.picture.kind !== 'none' ? (
-          <TrustChip camera={camera} presets={presets} canvasRef={canvasRef} />
-        ) : null}
+        {view.picture.kind !== 'none' ? <TrustChip camera={camera} presets={presets} /> : null}
         <ClaimChip camera={view.id} />
         {along.length > 0 ? (
           <View style={[styles.chip, styles.along]} testID="along">

@@ -1,5 +1,5 @@
 /** What the comparison after an arrival found, and the way to mend a camera that was bumped. */
-import { type RefObject, useState } from 'react'
+import { useState } from 'react'
 import { Image, StyleSheet, View } from 'react-native'
 import type { CameraView, PresetView } from '../../server/api'
 import { pictureUrl, shiftPresets } from '../api/client'
@@ -17,12 +17,11 @@ import { useTrust } from './useTrust'
 interface TrustChipProps {
   camera: DeskCamera
   presets: readonly PresetView[]
-  canvasRef: RefObject<HTMLCanvasElement | null>
 }
 
-export function TrustChip({ camera, presets, canvasRef }: TrustChipProps) {
+export function TrustChip({ camera, presets }: TrustChipProps) {
   const { view, lens, zoomRange } = camera
-  const trusted = useTrust(view.id, presets, zoomRange, canvasRef)
+  const trusted = useTrust(view.id, presets, zoomRange)
   const [mending, setMending] = useState<Shift | null>(null)
   const finding = trusted?.finding ?? null
   const shift =

@@ -1,12 +1,14 @@
 /** After an arrival: is what the camera shows what was stored? */
-import { type RefObject, useEffect, useState } from 'react'
+import { useEffect, useState } from 'react'
 import type { Finding } from '../../core/image/register'
 import { isHere } from '../../core/presets/pose'
 import type { Travel } from '../../core/presets/standing'
 import type { PresetView } from '../../server/api'
 import { pictureUrl } from '../api/client'
 import { live } from '../live/live'
+import { pictures, type Shown } from '../live/pictures'
 import { useLiveValue } from '../live/useLiveValue'
+import { compare, readyToCompare } from './compare'
 
 /** Until the head has settled and the focus is there, ms. */
 const SETTLES_MS = 1100
@@ -16,42 +18,26 @@ export interface Trusted {
   finding: Finding
 }
 
-let worker: Worker | null = null
-
-const theWorker = (): Worker => {
-  worker ??= new Worker(new URL('../workers/trust.ts', window.location.href))
-  return worker
+/** A copy: the one that is shown is used up. */
+function copyOf(bitmap: ImageBitmap): ImageBitmap {
+  const canvas = new OffscreenCanvas(bitmap.width, bitmap.height)
+  canvas.getContext('2d')!.drawImage(bitmap, 0, 0)
+  return canvas.transferToImageBitmap()
 }
 
-async function compare(pictureId: string, canvas: HTMLCanvasElement): Promise<Finding> {
+async function stored(pictureId: string): Promise<ImageBitmap> {
   const answer = await fetch(pictureUrl(pictureId))
-  const [before, after] = await Promise.all([
-    createImageBitmap(await answer.blob()),
-    createImageBitmap(canvas),
-  ])
-  const mine = theWorker()
-  return new Promise((resolve) => {
-    mine.onmessage = ({ data }: MessageEvent<{ finding: Finding; ms: number }>) => {
-      performance.measure('trust check', { end: performance.now(), duration: data.ms })
-      resolve(data.finding)
-    }
-    mine.postMessage({ before, after }, [before, after])
-  })
+  return createImageBitmap(await answer.blob())
 }
 
 /** Null as long as nothing was compared since the last recall. */
-export function useTrust(
-  camera: string,
-  presets: readonly PresetView[],
-  zoomRange: number,
-  canvasRef: RefObject<HTMLCanvasElement | null>,
-): Trusted | null {
+export function useTrust(camera: string, presets: readonly PresetView[], zoomRange: number): Trusted | null {
   // Only while it stands there: of a camera that has moved on, or is silent, nothing is claimed.
   const arrived = useLiveValue(
     `pose/${camera}`,
     (pose) => {
       const travel = live().get(`travel/${camera}`) as Travel | null | undefined
-      if (!pose || pose.moving || travel?.state !== 'arrived') return null
+      if (!pose || pose.moving || pose.held || travel?.state !== 'arrived') return null
       const there = presets.find((p) => p.id === travel.presetId)
       return there?.pose && isHere(pose, there.pose, zoomRange) ? there.id : null
     },
@@ -59,8 +45,7 @@ export function useTrust(
   )
   const [trusted, setTrusted] = useState<Trusted | null>(null)
   useEffect(() => {
-    // So that it is ready before the first arrival.
-    theWorker()
+    readyToCompare()
   }, [])
   const preset = presets.find((p) => p.id === arrived)
   const key = preset?.pictureId ? `${preset.id} ${preset.pictureId} ${preset.version}` : null
@@ -68,20 +53,27 @@ export function useTrust(
   useEffect(() => {
     setTrusted(null)
     if (!key || !preset?.pictureId) return
+    const { pictureId } = preset
+    const fromMs = performance.now() + SETTLES_MS
     let over = false
-    const timer = setTimeout(async () => {
-      const canvas = canvasRef.current
-      if (!canvas?.width) return
+    const judge = async (after: ImageBitmap) => {
       try {
-        const finding = await compare(preset.pictureId!, canvas)
+        const finding = await compare(await stored(pictureId), after)
         if (!over) setTrusted({ preset, finding })
       } catch {
         // The stored picture cannot be had now: nothing is claimed.
       }
-    }, SETTLES_MS)
+    }
+    // One that was taken since: what stands on the screen may be older than the arrival.
+    const show = ({ bitmap, takenAtMs }: Shown) => {
+      if (takenAtMs < fromMs || over) return
+      stop()
+      void judge(copyOf(bitmap))
+    }
+    const stop = pictures.watch(camera, { perSec: 4, show })
     return () => {
       over = true
-      clearTimeout(timer)
+      stop()
     }
   }, [key])
   return trusted

@@ -9,6 +9,7 @@ import {
   type Secrets,
   type SingleConnection,
   type SingleKind,
+  type Stream,
   UPRIGHT,
   USUAL_PORT,
 } from '../../core/cameras/connection'
@@ -110,6 +111,8 @@ export function linkDraft(connection: SingleConnection): LinkDraft {
 
 const percent = (share: number) => String(Math.round(share * 1000) / 10)
 
+const perSecOf = (stream: Stream) => (stream.kind === 'jpeg' ? String(stream.perSec) : EMPTY_PICTURE.perSec)
+
 export function pictureDraft(picture: Picture): PictureDraft {
   const cut = (rect: Rect) => ({
     x: percent(rect.x),
@@ -125,7 +128,8 @@ export function pictureDraft(picture: Picture): PictureDraft {
     case 'cut-stream': {
       const { stream } = picture
       const { url, user, kind: streamKind } = stream
-      return { ...EMPTY_PICTURE, kind: picture.kind, url, user, streamKind, ...cut(picture.rect) }
+      const perSec = perSecOf(stream)
+      return { ...EMPTY_PICTURE, kind: picture.kind, url, user, streamKind, perSec, ...cut(picture.rect) }
     }
     default:
       return {
@@ -133,7 +137,7 @@ export function pictureDraft(picture: Picture): PictureDraft {
         kind: picture.kind,
         url: picture.url,
         user: picture.user,
-        perSec: picture.kind === 'jpeg' ? String(picture.perSec) : '4',
+        perSec: perSecOf(picture),
       }
   }
 }
@@ -190,6 +194,9 @@ export function withKind(link: LinkDraft, kind: SingleKind): LinkDraft {
 
 const number = (text: string) => (text.trim() === '' ? Number.NaN : Number(text.replace(',', '.')))
 
+/** Rounded, so that a part that was kept comes out as it went in. */
+const shareOf = (percent: string) => Math.round(number(percent) * 1e4) / 1e6
+
 function connectionOf(link: LinkDraft): unknown {
   const { kind, host, path, baud, format, address, user, set } = link
   const port = number(link.port)
@@ -207,10 +214,10 @@ function connectionOf(link: LinkDraft): unknown {
 
 function pictureOf(p: PictureDraft): unknown {
   const rect = {
-    x: number(p.x) / 100,
-    y: number(p.y) / 100,
-    width: number(p.width) / 100,
-    height: number(p.height) / 100,
+    x: shareOf(p.x),
+    y: shareOf(p.y),
+    width: shareOf(p.width),
+    height: shareOf(p.height),
   }
   const stream = { kind: p.streamKind, url: p.url, user: p.user, perSec: number(p.perSec) }
   switch (p.kind) {

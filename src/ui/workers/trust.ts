@@ -2,6 +2,7 @@
 import { judge, lumaOf, REGISTER_HEIGHT, REGISTER_WIDTH, register } from '../../core/image/register'
 
 interface Asked {
+  id: number
   before: ImageBitmap
   after: ImageBitmap
 }
@@ -18,7 +19,7 @@ function luma(bitmap: ImageBitmap): Float32Array {
 self.onmessage = ({ data }: MessageEvent<Asked>) => {
   const from = performance.now()
   const registration = register(luma(data.before), luma(data.after))
-  self.postMessage({ finding: judge(registration), ms: performance.now() - from })
+  self.postMessage({ id: data.id, finding: judge(registration), ms: performance.now() - from })
 }
 
 // The first comparison takes several times as long as the later ones: it is made before anybody waits for one.

@@ -1,7 +1,6 @@
 /** How a travel is told to a VISCA head: the speed step that takes about so long, and the focus. */
 import type { AxisProfile } from '../../../core/heads/profile'
-import { speedForSeconds } from '../../../core/motion/travel'
-import { nearestStep } from '../../../core/stick/steps'
+import { stepForSeconds } from '../../../core/motion/travel'
 import type { ViscaCommand } from '../../../core/visca/commands'
 import type { Lane } from '../../../core/visca/sessionTypes'
 import type { Reading } from '../body'
@@ -9,14 +8,13 @@ import type { CameraResult } from '../camera'
 
 /** The step with which an axis takes about so long to get there; its fastest where that is not asked. */
 export function travelStep(
-  { speedsDegPerSec, accelDegPerSec2 }: AxisProfile,
+  axis: AxisProfile,
   fromDeg: number | null,
   toDeg: number,
   seconds: number | undefined,
 ): number {
-  if (seconds === undefined || fromDeg === null) return speedsDegPerSec.length
-  const speed = speedForSeconds(toDeg - fromDeg, seconds, accelDegPerSec2)
-  return Number.isFinite(speed) ? Math.max(1, nearestStep(speed, speedsDegPerSec)) : speedsDegPerSec.length
+  if (seconds === undefined || fromDeg === null) return axis.speedsDegPerSec.length
+  return stepForSeconds(toDeg - fromDeg, seconds, axis)
 }
 
 /**

@@ -1,0 +1,49 @@
+/** What a round reads and keeps: the presets of one camera in the open event. */
+import type { Member } from '../fleet'
+import type { Catalogue, PresetView } from '../store/catalogue'
+import type { Database } from '../store/database'
+import { addPreset } from '../store/presets'
+import { overwritePreset, type Shot } from '../store/versions'
+import { retake } from './retake'
+
+export interface RoundStore {
+  /** Is the event still the open one in which the round began? */
+  readonly open: boolean
+  /** In their order. */
+  presets(): readonly PresetView[]
+  /** Takes a preset's picture anew. @returns what hinders it, in a sentence; null when it is done */
+  renewPicture(preset: PresetView): Promise<string | null>
+  /** Keeps what one of the camera's own memories looks at: as a new preset, or over the one of that memory. */
+  takeIn(memory: number, shot: Shot): Promise<void>
+}
+
+export interface RoundStoreDeps {
+  db: Database
+  catalogue: Catalogue
+  /** Stored data changed. */
+  changed(): Promise<void>
+}
+
+export function roundStore({ db, catalogue, changed }: RoundStoreDeps, member: Member): RoundStore {
+  const cameraId = member.row.id
+  const eventId = catalogue.current?.view.event.id
+  const presets = () => (catalogue.current?.view.presets ?? []).filter((p) => p.cameraId === cameraId)
+  return {
+    get open() {
+      return catalogue.current?.view.event.id === eventId
+    },
+    presets,
+    async renewPicture(preset) {
+      const hindrance = await retake(db, member, preset)
+      if (hindrance === null) await changed()
+      return hindrance
+    },
+    async takeIn(memory, shot) {
+      const known = presets().find((p) => p.memory === memory)
+      if (known) await overwritePreset(db, known.id, shot)
+      else if (eventId)
+        await addPreset(db, { eventId, cameraId, name: `Memory ${memory}`, number: memory, memory, shot })
+      await changed()
+    },
+  }
+}

@@ -1,0 +1,26 @@
+/** What is open on the Desk, and what a touch on the picture does. */
+import { useState } from 'react'
+import type { Tool } from '../picture/tools'
+import type { BoardKind } from '../presets/Board'
+
+export type SheetName = 'more' | 'keys' | 'pace' | 'memory'
+
+export function useDeskState() {
+  const [tool, setTool] = useState<Tool>('store')
+  /** How long an aim or a frame takes; null: as fast as it can. */
+  const [seconds, setSeconds] = useState<number | null>(null)
+  const [boardKind, setBoardKind] = useState<BoardKind>('camera')
+  const [sheet, setSheet] = useState<SheetName | null>(null)
+  /** The preset whose sheet is open. */
+  const [edited, setEdited] = useState<string | null>(null)
+  /** All pictures in place of the Desk. */
+  const [all, setAll] = useState(false)
+  /** A touch on a camera takes it along. */
+  const [adding, setAdding] = useState(false)
+  return {
+    ...{ tool, setTool, seconds, setSeconds, boardKind, setBoardKind, sheet, setSheet },
+    ...{ edited, setEdited, all, setAll, adding, setAdding },
+  }
+}
+
+export type DeskState = ReturnType<typeof useDeskState>
