@@ -211,7 +211,19 @@ test('a bumped camera: the shift is measured, and one touch mends all its preset
   await press(page, `tile-${target.number}`)
   await eventually('the shift is told', async () => /shifted/.test(await textOf(page, 'trust')), 15_000)
   await press(page, 'mend')
-  await page.waitForSelector(by('mend-sheet'))
+  // Shown on three of them: moved as it was measured, and in its place.
+  const sheet = await page.waitForSelector(by('mend-sheet'))
+  const left = await sheet!.$$eval('img', (all) => all.map((e) => e.getBoundingClientRect().left))
+  const framed = await sheet!.$$eval('[aria-label]', (all) =>
+    all
+      .filter((e) => /^(Before|After): /.test(e.getAttribute('aria-label')!))
+      .map((e) => e.getBoundingClientRect().left),
+  )
+  expect(left).toHaveLength(6)
+  for (let i = 0; i < 6; i += 2) {
+    expect(left[i]! - framed[i]!).toBeLessThan(-4)
+    expect(Math.abs(left[i + 1]! - framed[i + 1]!)).toBeLessThan(0.5)
+  }
   await pressIn(page, 'mend-all')
   await eventually('mended', async () => (await named('Scoreboard')).pose.panDeg !== target.pose.panDeg)
   const after = await presetsOf('Gallery')

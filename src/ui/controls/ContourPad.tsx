@@ -16,6 +16,10 @@ const respondTo = curveAt(DEFAULT_CURVE)
 /** Lines closer than this run together, as a share of the pad's half. */
 const LEAST_GAP = 0.09
 
+/** A figure takes this much of the height, px; the innermost stands clear of the knob. */
+const FIGURE_ROOM = 16
+const KNOB_ROOM = 24
+
 interface ContourPadProps {
   size: number
   /** Null where the zoom is not known: then the lines carry no figures. */
@@ -38,6 +42,17 @@ function linesFor(hfovDeg: number, wideHfovDeg: number, topDegPerSec: number) {
     if (!last || radius - last.radius >= LEAST_GAP) lines.push({ speed, radius })
   }
   return [...lines, { speed: top, radius: 1 }]
+}
+
+/** Those of the lines that have room for their figure, from the rim inwards. */
+function figured<T extends { radius: number }>(lines: readonly T[], half: number): T[] {
+  const shown: T[] = []
+  for (const line of [...lines].reverse()) {
+    const outer = shown[shown.length - 1]
+    const room = outer ? (outer.radius - line.radius) * half : Number.POSITIVE_INFINITY
+    if (room >= FIGURE_ROOM && line.radius * half >= KNOB_ROOM) shown.push(line)
+  }
+  return shown
 }
 
 const figure = (speed: number) =>
@@ -82,9 +97,9 @@ const Lines = memo(function Lines({
         stroke={TONES.line}
         strokeDasharray="2 3"
       />
-      {(hfovDeg === null ? [] : lines).map(({ speed, radius }, i) => {
+      {(hfovDeg === null ? [] : figured(lines, half)).map(({ speed, radius }, i) => {
         const y = size / 2 + radius * half
-        const text = i === lines.length - 1 ? `${figure(speed)}°/s` : figure(speed)
+        const text = i === 0 ? `${figure(speed)}°/s` : figure(speed)
         const w = text.length * 6.4 + 8
         return (
           <G key={speed}>
