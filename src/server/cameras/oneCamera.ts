@@ -5,7 +5,6 @@ import type { HeadProfile } from '../../core/heads/profile'
 import { type Capabilities, type Health, isUsable } from '../../core/live/messages'
 import type { Box } from '../../core/optics/aim'
 import { createLens, type Lens } from '../../core/optics/lens'
-import { type Parts as PresetParts, secondsOf } from '../../core/presets/pace'
 import type { LivePose, PresetPose } from '../../core/presets/pose'
 import type { Travel } from '../../core/presets/standing'
 import {
@@ -30,10 +29,9 @@ import type {
 import { CANNOT, DONE } from './camera'
 import type { Clock } from './clock'
 import { answers, joinedCapabilities, joinedHealth, joinedPose, type Parts } from './joined'
-import { PictureHold } from './pictureHold'
 import { PictureMoves } from './pictureMoves'
 import { Steering } from './steering'
-import { TravelWatch } from './travelWatch'
+import { Travels } from './travels'
 
 const HEALTH_EVERY_MS = 1000
 const LIGHT_WITHIN_MS = 1500
@@ -53,10 +51,7 @@ export class OneCamera implements Camera {
   private readonly moves: PictureMoves
   private tuning: CameraTuning = { mount: UPRIGHT, limits: NO_LIMITS, hold: false }
   private digital = false
-  private watch: TravelWatch | null = null
-  /** A recall of the camera's own memory, of which it is not seen where it ends. */
-  private sent: Travel | null = null
-  private readonly pictureHold: PictureHold
+  private readonly travels: Travels
   /** When it was last seen to move, and its focus to change. */
   private movedAtMs = Number.NEGATIVE_INFINITY
   private focusedAtMs = Number.NEGATIVE_INFINITY
@@ -89,9 +84,20 @@ export class OneCamera implements Camera {
       },
       clock,
     )
-    this.pictureHold = new PictureHold(
-      (on) => parts.lens.freeze(on),
-      () => this.update(),
+    this.travels = new Travels(
+      {
+        profile,
+        lens: this.lens,
+        pose: () => this.pose,
+        freezes: () => this.capabilities.freeze,
+        freeze: (on) => parts.lens.freeze(on),
+        zoomsApart: () => parts.lens.zoomsApart,
+        glideTo: (zoom, seconds, end) => this.steering.glideTo(zoom, seconds, end),
+        travelTo: (goal) => this.travelTo(goal),
+        tell: (travel) => events.travel(travel),
+        heldChanged: () => this.update(),
+      },
+      clock,
     )
     this.moves = new PictureMoves(
       {
@@ -103,7 +109,7 @@ export class OneCamera implements Camera {
         mount: () => this.tuning.mount,
         zoomsApart: () => parts.lens.zoomsApart,
         takeOver: () => {
-          this.interrupt()
+          this.travels.interrupt()
           this.steering.yield()
         },
         glideTo: (zoom, seconds, end) => this.steering.glideTo(zoom, seconds, end),
@@ -127,7 +133,7 @@ export class OneCamera implements Camera {
   }
 
   get travel(): Travel | null {
-    return this.watch?.travel ?? this.sent
+    return this.travels.travel
   }
 
   get zoomRange(): number {
@@ -148,7 +154,7 @@ export class OneCamera implements Camera {
 
   configure(tuning: CameraTuning): void {
     const before = this.tuning.limits
-    if (tuning.hold && !this.tuning.hold) this.pictureHold.suspect()
+    if (tuning.hold && !this.tuning.hold) this.travels.suspectHeld()
     this.tuning = tuning
     const { limits } = tuning
     const changed = JSON.stringify(before) !== JSON.stringify(limits)
@@ -160,18 +166,18 @@ export class OneCamera implements Camera {
   }
 
   drive(push: Push): void {
-    if (push.pan !== 0 || push.tilt !== 0 || push.zoom !== 0) this.interrupt()
+    if (push.pan !== 0 || push.tilt !== 0 || push.zoom !== 0) this.travels.interrupt()
     this.steering.setPush(push)
   }
 
   halt(): void {
-    this.interrupt()
+    this.travels.interrupt()
     this.steering.yield()
     for (const body of this.bodies) body.halt()
   }
 
   hold(u: number, v: number): void {
-    if (this.steering.hold(u, v)) this.interrupt()
+    if (this.steering.hold(u, v)) this.travels.interrupt()
     else this.tellNotice('It is not known where this camera stands, so its picture cannot be held.')
   }
 
@@ -206,7 +212,7 @@ export class OneCamera implements Camera {
     if (!this.one) return Promise.resolve(CANNOT('use memories of its own: its parts are two devices'))
     return this.asked(() => {
       if (action === 'recall') {
-        this.interrupt()
+        this.travels.interrupt()
         this.steering.yield()
       }
       return this.parts.head.memory(action, number)
@@ -231,47 +237,26 @@ export class OneCamera implements Camera {
 
   followSubject(order: SubjectOrder): Promise<CameraResult> {
     return this.asked(() => {
-      this.interrupt()
+      this.travels.interrupt()
       this.steering.yield()
       return this.parts.head.followSubject(order)
     })
   }
 
-  async recall({ id, pose: stored, light, pace, parts, hold }: Recall): Promise<CameraResult> {
-    // What of it is left alone stays as it is, and counts as reached.
-    const pose = { ...stored, ...this.keptAlone(stored, parts) }
+  async recall(recall: Recall): Promise<CameraResult> {
+    const pose = this.travels.goalOf(recall)
     const refusal = this.refusal() ?? this.beyond(pose)
     if (refusal) return refusal
     this.steering.yield()
-    const { pose: from, lens } = this
-    const zoomLog = from ? Math.log(lens.focalMm(pose.zoom) / lens.focalMm(from.zoom)) : 0
-    const seconds = secondsOf(pace, from, pose, zoomLog)
-    const watch = new TravelWatch(id, pose, from, this.profile, this.clock.now(), seconds)
-    this.watch = watch
-    this.sent = null
-    if (hold && this.capabilities.freeze) this.pictureHold.start()
-    else this.pictureHold.end()
-    const glides = seconds !== null && parts.zoom && this.parts.lens.zoomsApart
-    const goal: Goal = {}
-    if (parts.panTilt) Object.assign(goal, { panDeg: pose.panDeg, tiltDeg: pose.tiltDeg })
-    if (parts.zoom && !glides) goal.zoom = pose.zoom
-    if (parts.focus) Object.assign(goal, { focusAuto: pose.focusAuto, focus: pose.focus })
-    if (seconds !== null) goal.seconds = seconds
-    if (glides) this.steering.glideTo(pose.zoom, seconds, () => void this.travelTo({ zoom: pose.zoom }))
-    this.tellTravel()
-    const result = await this.travelTo(goal)
-    if (!result.ok && this.watch === watch && watch.fail(result.message)) this.travelChanged()
-    if (result.ok && light && parts.light) void this.restoreLight(light)
+    const result = await this.travels.begin(recall, pose)
+    if (result.ok && recall.light && recall.parts.light) void this.restoreLight(recall.light)
     return result
   }
 
   recallMemory(presetId: string, number: number): Promise<CameraResult> {
     return this.asked(async () => {
       const result = await this.memory('recall', number)
-      if (!result.ok) return result
-      this.watch = null
-      this.sent = { presetId, state: 'sent', leftMs: 0, totalMs: 0, reason: null }
-      this.tellTravel()
+      if (result.ok) this.travels.sentTo(presetId)
       return result
     })
   }
@@ -294,7 +279,7 @@ export class OneCamera implements Camera {
   async home(): Promise<CameraResult> {
     const refusal = this.refusal()
     if (refusal) return refusal
-    this.interrupt()
+    this.travels.interrupt()
     this.steering.yield()
     return this.parts.head.home()
   }
@@ -322,14 +307,6 @@ export class OneCamera implements Camera {
     return boundsOf(this.profile, this.tuning.limits, this.digital)
   }
 
-  /** A hand, or an order of another kind, takes the place of a recall. */
-  private interrupt(): void {
-    if (this.watch?.interrupt()) this.travelChanged()
-    if (!this.sent) return
-    this.sent = null
-    this.tellTravel()
-  }
-
   private async asked(order: () => Promise<CameraResult>): Promise<CameraResult> {
     return this.refusal() ?? order()
   }
@@ -343,14 +320,6 @@ export class OneCamera implements Camera {
       orders.push(head.goTo(goal.seconds === undefined ? { panDeg, tiltDeg } : { panDeg, tiltDeg, seconds }))
     if (Object.keys(optics).length > 0) orders.push(lens.goTo(optics))
     return (await Promise.all(orders)).find((result) => !result.ok) ?? DONE
-  }
-
-  private keptAlone(stored: PresetPose, parts: PresetParts): Partial<PresetPose> {
-    const now = this.pose ?? stored
-    return {
-      ...(parts.panTilt ? {} : { panDeg: now.panDeg, tiltDeg: now.tiltDeg }),
-      ...(parts.zoom ? {} : { zoom: now.zoom }),
-    }
   }
 
   /** A preset that lies beyond the limits is not gone to. */
@@ -419,24 +388,16 @@ export class OneCamera implements Camera {
   private update(): void {
     const { health } = this
     const hears = answers(health)
-    // A camera that fell silent: nothing that was true of it is claimed any longer.
-    if (!hears && this.watch?.fail(health.advice ?? 'The camera stopped answering.')) this.travelChanged()
-    if (!hears && this.sent) this.interrupt()
+    if (!hears) this.travels.lose(health.advice ?? 'The camera stopped answering.')
     const before = this.pose
     const { lens, clock } = this
     const joined = hears ? joinedPose(this.parts, lens.hfovDeg, clock.wall() - clock.now()) : null
-    this.pose = joined && { ...joined, held: this.pictureHold.held }
+    this.pose = joined && { ...joined, held: this.travels.held }
     if (this.pose?.moving) this.movedAtMs = clock.now()
     if (this.pose?.focus !== before?.focus) this.focusedAtMs = clock.now()
     if (this.pose || before) this.events.pose(this.pose)
-    if (this.pose && this.watch?.see(this.pose, clock.now())) this.travelChanged()
+    if (this.pose) this.travels.see(this.pose)
     if (before?.power !== this.pose?.power) this.tellHealth()
-  }
-
-  /** Its figures changed, or it is over. */
-  private travelChanged(): void {
-    if (this.watch?.travel.state !== 'travelling') this.pictureHold.end()
-    this.tellTravel()
   }
 
   private tellNotice(text: string): void {
@@ -444,10 +405,6 @@ export class OneCamera implements Camera {
     if (text === this.lastNotice.text && now - this.lastNotice.atMs < SAME_NOTICE_MS) return
     this.lastNotice = { text, atMs: now }
     this.events.notice(text)
-  }
-
-  private tellTravel(): void {
-    this.events.travel(this.travel)
   }
 
   private tellHealth(): void {
@@ -463,7 +420,7 @@ export class OneCamera implements Camera {
   private healthTick(): void {
     if (this.closed) return
     this.tellHealth()
-    if (isUsable(this.health.state)) this.pictureHold.check()
+    if (isUsable(this.health.state)) this.travels.checkHeld()
     this.cancelHealth = this.clock.after(HEALTH_EVERY_MS, () => this.healthTick())
   }
 }

@@ -1,0 +1,135 @@
+/**
+ * The recalls of one camera, of which the newest counts: what it travels to, how far it is, how it ends,
+ * and the picture that may be held meanwhile.
+ */
+import type { HeadProfile } from '../../core/heads/profile'
+import type { Lens } from '../../core/optics/lens'
+import { type Parts, secondsOf } from '../../core/presets/pace'
+import type { LivePose, PresetPose } from '../../core/presets/pose'
+import type { Travel } from '../../core/presets/standing'
+import type { Goal } from './body'
+import type { CameraResult, Recall } from './camera'
+import type { Clock } from './clock'
+import { PictureHold } from './pictureHold'
+import { TravelWatch } from './travelWatch'
+
+export interface TravelsHost {
+  readonly profile: HeadProfile
+  readonly lens: Lens
+  pose(): LivePose | null
+  /** Can it hold its picture? */
+  freezes(): boolean
+  freeze(on: boolean): Promise<CameraResult>
+  /** Can the zoom be driven while the head travels? */
+  zoomsApart(): boolean
+  glideTo(zoom: number, seconds: number, end: () => void): void
+  travelTo(goal: Goal): Promise<CameraResult>
+  tell(travel: Travel | null): void
+  /** Another is known of the picture that is held. */
+  heldChanged(): void
+}
+
+/** What of a preset is left alone stays as it is, and counts as reached. */
+function withKept(stored: PresetPose, parts: Parts, now: PresetPose | null): PresetPose {
+  const { panDeg, tiltDeg, zoom } = now ?? stored
+  return {
+    ...stored,
+    ...(parts.panTilt ? {} : { panDeg, tiltDeg }),
+    ...(parts.zoom ? {} : { zoom }),
+  }
+}
+
+export class Travels {
+  private watch: TravelWatch | null = null
+  /** A recall of the camera's own memory, of which it is not seen where it ends. */
+  private sent: Travel | null = null
+  private readonly hold: PictureHold
+
+  constructor(
+    private readonly host: TravelsHost,
+    private readonly clock: Clock,
+  ) {
+    this.hold = new PictureHold(
+      (on) => host.freeze(on),
+      () => host.heldChanged(),
+    )
+  }
+
+  get travel(): Travel | null {
+    return this.watch?.travel ?? this.sent
+  }
+
+  get held(): boolean {
+    return this.hold.held
+  }
+
+  /** An earlier server may have ended while the picture was held. */
+  suspectHeld(): void {
+    this.hold.suspect()
+  }
+
+  /** Called now and then while the camera answers. */
+  checkHeld(): void {
+    this.hold.check()
+  }
+
+  /** Where a recall leads. */
+  goalOf({ pose, parts }: Recall): PresetPose {
+    return withKept(pose, parts, this.host.pose())
+  }
+
+  /** @param pose of goalOf */
+  async begin({ id, pace, parts, hold }: Recall, pose: PresetPose): Promise<CameraResult> {
+    const { host } = this
+    const from = host.pose()
+    const zoomLog = from ? Math.log(host.lens.focalMm(pose.zoom) / host.lens.focalMm(from.zoom)) : 0
+    const seconds = secondsOf(pace, from, pose, zoomLog)
+    const watch = new TravelWatch(id, pose, from, host.profile, this.clock.now(), seconds)
+    this.watch = watch
+    this.sent = null
+    if (hold && host.freezes()) this.hold.start()
+    else this.hold.end()
+    const glides = seconds !== null && parts.zoom && host.zoomsApart()
+    const goal: Goal = {}
+    if (parts.panTilt) Object.assign(goal, { panDeg: pose.panDeg, tiltDeg: pose.tiltDeg })
+    if (parts.zoom && !glides) goal.zoom = pose.zoom
+    if (parts.focus) Object.assign(goal, { focusAuto: pose.focusAuto, focus: pose.focus })
+    if (seconds !== null) goal.seconds = seconds
+    if (glides) host.glideTo(pose.zoom, seconds, () => void host.travelTo({ zoom: pose.zoom }))
+    host.tell(this.travel)
+    const result = await host.travelTo(goal)
+    if (!result.ok && this.watch === watch && watch.fail(result.message)) this.changed()
+    return result
+  }
+
+  /** The camera was told to go to a memory of its own. */
+  sentTo(presetId: string): void {
+    this.watch = null
+    this.sent = { presetId, state: 'sent', leftMs: 0, totalMs: 0, reason: null }
+    this.host.tell(this.travel)
+  }
+
+  /** A hand, or an order of another kind, takes its place. */
+  interrupt(): void {
+    if (this.watch?.interrupt()) this.changed()
+    if (!this.sent) return
+    this.sent = null
+    this.host.tell(this.travel)
+  }
+
+  /** The camera fell silent: nothing that was true of it is claimed any longer. */
+  lose(why: string): void {
+    if (this.watch?.fail(why)) this.changed()
+    if (this.sent) this.interrupt()
+  }
+
+  see(pose: LivePose): void {
+    if (this.watch?.see(pose, this.clock.now())) this.changed()
+  }
+
+  /** Its figures changed, or it is over. */
+  private changed(): void {
+    if (this.watch?.travel.state !== 'travelling') this.hold.end()
+    this.host.tell(this.travel)
+  }
+}
