@@ -18,12 +18,20 @@ export function challengeFields(challenge: string): Record<string, string> {
   return fields
 }
 
-/** @param challenge the WWW-Authenticate header, "Digest realm=..." */
-export function digestHeader(challenge: string, login: Login, method: string, uri: string): string {
+/**
+ * @param challenge the WWW-Authenticate header, "Digest realm=..."
+ * @param cnonce what makes our answer another each time
+ */
+export function digestHeader(
+  challenge: string,
+  login: Login,
+  method: string,
+  uri: string,
+  cnonce = randomBytes(8).toString('hex'),
+): string {
   const { realm = '', nonce = '', opaque, qop = '', algorithm = 'MD5' } = challengeFields(challenge)
   const name = /^sha-256/i.test(algorithm) ? 'sha256' : 'md5'
   const hash = (text: string) => createHash(name).update(text).digest('hex')
-  const cnonce = randomBytes(8).toString('hex')
   const secret = hash(`${login.user}:${realm}:${login.password}`)
   const ha1 = /-sess$/i.test(algorithm) ? hash(`${secret}:${nonce}:${cnonce}`) : secret
   const ha2 = hash(`${method}:${uri}`)
