@@ -315,7 +315,9 @@ test('300 presets on six cameras: found, recalled by number, reordered, on a pho
     return Math.abs(t.panDeg - last.pose.panDeg) < 0.1
   })
   await press(page, 'board-find')
-  await page.type(by('find-preset'), 'seat 5-33')
+  await page.type(by('find-preset'), 'seat')
+  await eventually('there are more', async () => /36 of 300/.test(await textOf(page, 'more-found')))
+  await page.type(by('find-preset'), ' 5-33')
   await page.waitForSelector(by('tile-5-1033'))
   expect(await page.$$eval('[data-testid^="tile-"]', (tiles) => tiles.length)).toBe(1)
   // The last of them is put first, for everyone.

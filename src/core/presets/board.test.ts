@@ -14,7 +14,7 @@ const search = (typed: string) =>
   searchPresets(
     indexPresets(ALL, () => 'Gallery'),
     typed,
-  ).map((p) => p.number)
+  ).best.map((p) => p.number)
 
 test('a few letters, a number, a section, a camera or a mark find presets; the best first', () => {
   expect(search('ho')).toEqual([7])
@@ -27,6 +27,21 @@ test('a few letters, a number, a section, a camera or a mark find presets; the b
   expect(search('  ')).toEqual([])
   expect(search('itt')).toEqual([1])
   expect(search('zzz')).toEqual([])
+})
+
+test('of many the best are given, and how many there are', () => {
+  const seats = Array.from({ length: 5000 }, (_, i) =>
+    preset(5000 - i, i % 50 === 0 ? `Host ${i}` : `Near the host ${i}`),
+  )
+  const { best, total } = searchPresets(
+    indexPresets(seats, () => 'Gallery'),
+    'host',
+    20,
+  )
+  expect(total).toBe(5000)
+  // Those that begin so go before those in which it stands, in the order of their numbers.
+  const expected = seats.filter((p) => p.name.startsWith('Host')).map((p) => p.number)
+  expect(best.map((p) => p.number)).toEqual(expected.sort((a, b) => a - b).slice(0, 20))
 })
 
 test('sections keep every preset once, in their order, those without a heading first', () => {

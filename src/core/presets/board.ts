@@ -62,19 +62,27 @@ export function indexPresets<P extends Findable>(
   }))
 }
 
+export interface Found<P> {
+  /** Best first. */
+  best: P[]
+  /** All that are found, of which these are the best. */
+  total: number
+}
+
 /**
  * Those in which each word of what was typed begins some word, or stands in the name; a number finds the
- * presets of that number first. Best first.
+ * presets of that number first.
  */
 export function searchPresets<P extends Findable>(
   index: readonly Indexed<P>[],
   typed: string,
-  most = 60,
-): P[] {
+  most = 36,
+): Found<P> {
   const words = plain(typed).split(/\s+/).filter(Boolean)
-  if (words.length === 0) return []
+  if (words.length === 0) return { best: [], total: 0 }
   const number = /^\d+$/.test(typed.trim()) ? Number(typed.trim()) : null
-  const found: { preset: P; score: number }[] = []
+  const byScore = new Map<number, P[]>()
+  let total = 0
   for (const { preset, name, text } of index) {
     let score = number !== null && preset.number === number ? 100 : 0
     const all = words.every((word) => {
@@ -84,12 +92,18 @@ export function searchPresets<P extends Findable>(
       else return false
       return true
     })
-    if (all || score >= 100) found.push({ preset, score })
+    if (!all && score < 100) continue
+    total += 1
+    const alike = byScore.get(score)
+    if (alike) alike.push(preset)
+    else byScore.set(score, [preset])
   }
-  return found
-    .sort((a, b) => b.score - a.score || a.preset.number - b.preset.number)
-    .slice(0, most)
-    .map(({ preset }) => preset)
+  const best: P[] = []
+  for (const score of [...byScore.keys()].sort((a, b) => b - a)) {
+    if (best.length >= most) break
+    best.push(...byScore.get(score)!.sort((a, b) => a.number - b.number))
+  }
+  return { best: best.slice(0, most), total }
 }
 
 /** Words of the list that begin like the last word that was typed. */

@@ -79,7 +79,10 @@ export const Board = memo(function Board({
     () => desk.presets.filter((p) => p.pinned !== null).sort((a, b) => a.pinned! - b.pinned!),
     [desk.presets],
   )
-  const found = useMemo(() => (kind === 'find' ? searchPresets(index, typed) : []), [kind, index, typed])
+  const { best: found, total } = useMemo(
+    () => searchPresets(index, kind === 'find' ? typed : ''),
+    [kind, index, typed],
+  )
   const rows = useMemo((): Row[] => {
     if (kind === 'pinned') return inRows(pinned, across)
     if (kind === 'find') return inRows(found, across)
@@ -209,6 +212,13 @@ export const Board = memo(function Board({
           count === 0 ? (
             <Words size={15} tone="mist" style={styles.empty}>
               {empty}
+            </Words>
+          ) : null
+        }
+        ListFooterComponent={
+          total > found.length ? (
+            <Words size={14} tone="mist" style={styles.empty} testID="more-found">
+              {`The best ${found.length} of ${total}. Type more letters to see others.`}
             </Words>
           ) : null
         }
