@@ -1,7 +1,19 @@
 /** What must never happen: a camera that keeps moving, and a screen that says what is not so. */
 import type { Browser, Page } from 'puppeteer-core'
 import { withApplication } from './application'
-import { by, centre, eventually, openDesk, press, type Running, sleep, still, textOf, WIDE } from './harness'
+import {
+  by,
+  centre,
+  eventually,
+  openDesk,
+  PHONE,
+  press,
+  type Running,
+  sleep,
+  still,
+  textOf,
+  WIDE,
+} from './harness'
 
 let running: Running
 let browser: Browser
@@ -87,9 +99,18 @@ test('a camera that falls silent: said in words, the picture marked, a recall re
 })
 
 test('a server that goes away: the page says so and comes back', async () => {
-  const page = await openDesk(browser, running, WIDE)
+  const page = await openDesk(browser, running, PHONE)
+  const places = () =>
+    page.$$eval('[data-testid^="tile-"], [data-testid="pad"]', (all) =>
+      all.map((e) => e.getBoundingClientRect().top),
+    )
+  const before = await places()
   const restarted = running.restart('SIGKILL')
   await page.waitForSelector(by('disconnected'), { timeout: 6000 })
+  await page.waitForSelector(by('advice'))
+  expect(await textOf(page, 'stage')).toMatch(/not known/)
+  // Nothing moves under a thumb.
+  expect(await places()).toEqual(before)
   await restarted
   await eventually('connected again', async () => (await page.$(by('disconnected'))) === null)
   await page.waitForSelector(by('is-live'), { timeout: 8000 })

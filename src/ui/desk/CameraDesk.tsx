@@ -188,19 +188,6 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
       )}
     </Header>
   )
-  const stage = (
-    <Stage
-      camera={camera}
-      presets={presets}
-      width={width}
-      canvasRef={canvas}
-      typed={typed}
-      along={alongNumbers}
-      tool={tool}
-      seconds={seconds}
-      onRecall={onRecall}
-    />
-  )
   const lost =
     connected === false ? (
       <Advice
@@ -209,6 +196,23 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
         style={styles.lost}
       />
     ) : null
+  // Over the picture: nothing may move under a thumb because a connection came or went.
+  const stage = (
+    <View>
+      <Stage
+        camera={camera}
+        presets={presets}
+        width={width}
+        canvasRef={canvas}
+        typed={typed}
+        along={alongNumbers}
+        tool={tool}
+        seconds={seconds}
+        onRecall={onRecall}
+      />
+      {lost}
+    </View>
+  )
   const deck = (
     <Deck
       camera={camera}
@@ -269,7 +273,6 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
               <CameraRail {...rail} />
             </View>
             <View style={styles.middle}>
-              {lost}
               {stage}
               <ToolRow
                 tool={tool}
@@ -285,7 +288,6 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
           </View>
         ) : (
           <>
-            {lost}
             <CameraStrip {...rail} />
             <View style={[styles.top, { height: stageHeight(width) + 6 }]}>{stage}</View>
             {board}
@@ -314,6 +316,6 @@ const styles = StyleSheet.create({
   side: { width: SIDE, borderLeftWidth: 1, borderLeftColor: TONES.line, paddingTop: 4 },
   top: { alignItems: 'center', paddingTop: 6 },
   deckPhone: { borderTopWidth: 1, borderTopColor: TONES.line },
-  lost: { margin: 8 },
+  lost: { position: 'absolute', top: 8, left: 8, right: 8, zIndex: 1 },
   headerKey: { paddingHorizontal: 0, minHeight: 40 },
 })

@@ -67,6 +67,31 @@ test('poses reach their listeners; a lost server takes back what was known', () 
   expect(live.get('connected')).toBe(true)
 })
 
+test('without its server the page claims nothing of a camera, and a round that ran is told to be over', () => {
+  const live = new Live()
+  newest().open()
+  const round = (camera: string, state: 'running' | 'finished') =>
+    newest().tell({ t: 'round', camera, round: { kind: 'pictures', state, taken: 3, reason: null } })
+  newest().tell({ t: 'health', camera: 'a', health: { state: 'ready' }, able: { zoom: true } })
+  newest().tell({ t: 'travel', camera: 'a', travel: { presetId: 'p', state: 'travelling' } })
+  round('a', 'running')
+  round('b', 'finished')
+  newest().drop()
+  expect([live.get('health/a'), live.get('travel/a')]).toEqual([null, null])
+  expect(live.get('able/a')).toEqual({ zoom: true })
+  expect(live.get('round/a')).toMatchObject({
+    state: 'stopped',
+    taken: 3,
+    reason: expect.stringMatching(/lost/),
+  })
+  expect(live.get('round/b')).toMatchObject({ state: 'finished' })
+  // Of a server that was only out of reach it comes anew.
+  jest.advanceTimersByTime(400)
+  newest().open()
+  round('a', 'running')
+  expect(live.get('round/a')).toMatchObject({ state: 'running' })
+})
+
 test('an order is answered, refused, lost with its server, or given up', async () => {
   const live = new Live()
   expect(await live.order({ t: 'recall', preset: 'p' })).toMatchObject({

@@ -9,7 +9,7 @@ export interface Topics {
   /** Is the page connected to the server? Null before the first answer. */
   connected: boolean | null
   [pose: `pose/${string}`]: LivePose | null
-  [health: `health/${string}`]: Health
+  [health: `health/${string}`]: Health | null
   [able: `able/${string}`]: Capabilities
   [travel: `travel/${string}`]: Travel | null
   /** A camera that goes through its presets or memories; null: it was seen to its end. */
@@ -118,8 +118,14 @@ export class Live {
 
   private lost(): void {
     this.put('connected', false)
-    // What the page knew of the cameras is not known any more.
-    for (const topic of [...this.values.keys()]) if (/^(pose|claim)\//.test(topic)) this.put(topic, null)
+    // What the page knew of the cameras is not known any more; all of it comes anew with the server.
+    for (const [topic, value] of [...this.values]) {
+      if (/^(pose|claim|health|travel)\//.test(topic)) this.put(topic, null)
+      // How one has ended stays to be read.
+      const round = topic.startsWith('round/') ? (value as Round | null) : null
+      if (round?.state === 'running')
+        this.put(topic, { ...round, state: 'stopped', reason: 'The connection to the server was lost.' })
+    }
     for (const end of [...this.requests.values()]) end(LOST)
   }
 

@@ -40,7 +40,14 @@ export function Header({ event, venue, wide, children }: HeaderProps) {
       <View style={styles.space} />
       {children}
       {connected === false ? (
-        <Words size={14} weight="bold" tone="clay" testID="disconnected">
+        <Words
+          size={14}
+          weight="bold"
+          tone="clay"
+          numberOfLines={1}
+          style={styles.lost}
+          testID="disconnected"
+        >
           no server
         </Words>
       ) : null}
@@ -52,6 +59,7 @@ export function Header({ event, venue, wide, children }: HeaderProps) {
 }
 
 const styles = StyleSheet.create({
+  lost: { flexShrink: 0 },
   header: {
     flexDirection: 'row',
     alignItems: 'center',
