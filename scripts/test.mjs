@@ -14,8 +14,6 @@ import { ensureWeb } from './lib/web.mjs'
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)))
 const results = mkdtempSync(join(tmpdir(), 'heron-results-'))
-/** Of the whole application too, and hardly a page among them. */
-const WIRE = '/e2e/wire/'
 let passed = 0
 let failed = 0
 
@@ -71,13 +69,10 @@ async function main() {
     })(),
     ensureWeb(root),
   ])
-  const whole = ['--config', 'jest.e2e.config.js', '--runInBand', '--forceExit']
   await jest('Unit tests', ['--maxWorkers=100%'])
-  // Side by side again, but one browser at a time that has pictures drawn for it.
-  await Promise.all([
-    jest('Browser tests', [...whole, '--testPathIgnorePatterns', WIRE]),
-    jest('Tests at the wire', [...whole, WIRE]),
-  ])
+  // One after the other: what a hand feels is measured in some of them, and side by side they disturb each other.
+  const whole = ['--config', 'jest.e2e.config.js', '--runInBand', '--forceExit']
+  await jest('Tests of the whole application', whole)
 }
 
 main()
