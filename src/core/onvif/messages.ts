@@ -207,16 +207,17 @@ export function readPresets({ body }: Message): DevicePreset[] {
 /** How the presets that we make at a device are called there. */
 export const memoryName = (number: number): string => `Memory ${number}`
 
+/** The device's preset of a number: one that we have made, else one whose token is the number. */
+export const presetOfMemory = (presets: readonly DevicePreset[], number: number): DevicePreset | null =>
+  presets.find((p) => p.name === memoryName(number)) ??
+  presets.find((p) => p.token === String(number)) ??
+  null
+
 /**
- * The device's preset that stands for a memory: one that we have made, else one whose token is the number,
- * else one whose name ends with it, as devices name those that were made at themselves.
+ * That one, else one whose name ends with the number, as devices name those that were made at themselves.
+ * A guess: good enough to go there, and not to store over it.
  */
 export function presetNumbered(presets: readonly DevicePreset[], number: number): DevicePreset | null {
   const ends = new RegExp(`(^|\\D)0*${number}$`)
-  return (
-    presets.find((p) => p.name === memoryName(number)) ??
-    presets.find((p) => p.token === String(number)) ??
-    presets.find((p) => ends.test(p.name.trim())) ??
-    null
-  )
+  return presetOfMemory(presets, number) ?? presets.find((p) => ends.test(p.name.trim())) ?? null
 }

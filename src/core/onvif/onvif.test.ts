@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { probe, probeMatches, readProbe, readProbeMatches, scopeValue } from './discovery'
-import { presetNumbered, readNodes, readProfiles, readStatus, readTime } from './messages'
+import { presetNumbered, presetOfMemory, readNodes, readProfiles, readStatus, readTime } from './messages'
 import { child, envelope, escapeXml, faultEnvelope, faultOf, parseEnvelope, textOf } from './soap'
 
 test('any text goes into an envelope and comes out as it was', () => {
@@ -62,6 +62,9 @@ test('a memory is found by the name that we give, by its token, or by the number
   expect(token(3)).toBe('a1')
   expect(token(13)).toBe('a3')
   expect(token(1)).toBeNull()
+  // Nothing is stored over one that only seems to be meant.
+  expect([3, 13].map((n) => presetOfMemory(presets, n))).toEqual([null, null])
+  expect(presetOfMemory(presets, 7)?.token).toBe('a2')
 })
 
 test('discovery: a probe is known as one, its answer carries name and address', () => {

@@ -170,11 +170,11 @@ export class OnvifBody implements Body {
     if (!device?.node) return { ok: false, message: this.health.advice ?? 'This camera cannot be driven.' }
     return this.order(async () => {
       const presets = onvif.readPresets(await this.ptz(onvif.getPresets(device.profile)))
+      if (action === 'set') {
+        const kept = onvif.presetOfMemory(presets, number)
+        return this.ptz(onvif.setPreset(device.profile, kept?.name ?? onvif.memoryName(number), kept?.token))
+      }
       const found = onvif.presetNumbered(presets, number)
-      if (action === 'set')
-        return this.ptz(
-          onvif.setPreset(device.profile, found?.name ?? onvif.memoryName(number), found?.token),
-        )
       if (!found) throw new DeviceFault('refused', `The camera has nothing in memory ${number}.`)
       this.lastMove = 'travel'
       this.busyUntilMs = this.clock.now() + EXPECT_MOVE_MS

@@ -1,7 +1,7 @@
 /** A server opened to the network asks everyone for its access code. */
 import type { Browser } from 'puppeteer-core'
-import { withApplication } from '../application'
-import { by, type Running } from '../harness'
+import { withApplication } from './application'
+import { by, type Running } from './harness'
 
 let running: Running
 let browser: Browser

@@ -1,7 +1,7 @@
 /** The API on a real database: numbers, versions, undo, bad input. */
-import type { Stored } from '../../src/server/api'
-import { apiOf } from '../application'
-import { type Running, startApplication, still } from '../harness'
+import type { Stored } from '../src/server/api'
+import { apiOf } from './application'
+import { type Running, startApplication, still } from './harness'
 
 let running: Running
 let cameraId: string

@@ -1,13 +1,13 @@
 /** What the hand asks for, against where the stand-ins' heads truly go. */
 import WebSocket from 'ws'
-import { headProfile } from '../../src/core/heads/registry'
-import { nearTurn } from '../../src/core/optics/aim'
-import { createLens } from '../../src/core/optics/lens'
-import { pointOf, rayAt, type View } from '../../src/core/optics/sphere'
-import { seeded } from '../../src/core/seeded'
-import type { DeskView } from '../../src/server/api'
-import type { Truth } from '../../src/simulator/standIn'
-import { eventually, type Running, type StandInId, sleep, startApplication, still } from '../harness'
+import { headProfile } from '../src/core/heads/registry'
+import { nearTurn } from '../src/core/optics/aim'
+import { createLens } from '../src/core/optics/lens'
+import { pointOf, rayAt, type View } from '../src/core/optics/sphere'
+import { seeded } from '../src/core/seeded'
+import type { DeskView } from '../src/server/api'
+import type { Truth } from '../src/simulator/standIn'
+import { eventually, type Running, type StandInId, sleep, startApplication, still } from './harness'
 
 let running: Running
 let live: WebSocket

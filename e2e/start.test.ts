@@ -4,9 +4,9 @@ import { chmodSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync 
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { sleep } from '../harness'
+import { sleep } from './harness'
 
-const root = join(__dirname, '../..')
+const root = join(__dirname, '..')
 const data = mkdtempSync(join(tmpdir(), 'heron-start-'))
 // The database's own user must be able to enter.
 chmodSync(data, 0o755)

@@ -1,10 +1,10 @@
 /** The server is killed at random moments while presets are stored: what was confirmed is there, whole. */
 import pg from 'pg'
 import type { Browser, Page } from 'puppeteer-core'
-import { seeded } from '../../src/core/seeded'
-import type { Stored } from '../../src/server/api'
-import { apiOf, withApplication } from '../application'
-import { openDesk, PHONE, type Running, sleep } from '../harness'
+import { seeded } from '../src/core/seeded'
+import type { Stored } from '../src/server/api'
+import { apiOf, withApplication } from './application'
+import { openDesk, PHONE, type Running, sleep } from './harness'
 
 const STORES = 200
 const KILLS = 5
