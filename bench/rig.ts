@@ -14,7 +14,7 @@ export async function openSocket(stack: Running, path: string): Promise<WebSocke
 export async function api<T>(stack: Running, path: string, body?: unknown): Promise<T> {
   const answer = await fetch(`${stack.address}/api${path}`, {
     method: body === undefined ? 'GET' : 'POST',
-    headers: { 'content-type': 'application/json' },
+    headers: { 'x-steady-heron': '1', 'content-type': 'application/json' },
     body: body === undefined ? undefined : JSON.stringify(body),
   })
   if (!answer.ok) throw new Error(`${path}: ${answer.status} ${await answer.text()}`)

@@ -38,7 +38,11 @@ export function apiOf(running: () => Running) {
   const ask = (path: string, method = 'GET', body?: unknown, headers: Record<string, string> = {}) =>
     fetch(`${running().address}/api${path}`, {
       method,
-      headers: body === undefined ? headers : { 'content-type': 'application/json', ...headers },
+      headers: {
+        'x-steady-heron': '1',
+        ...(body === undefined ? {} : { 'content-type': 'application/json' }),
+        ...headers,
+      },
       body: body === undefined ? undefined : JSON.stringify(body),
     })
   const answer = async <T>(path: string, method = 'GET', body?: unknown): Promise<T> => {

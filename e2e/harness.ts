@@ -20,6 +20,12 @@ export interface Running {
   serial: string
   truth(id?: StandInId): Promise<Truth>
   faults(faults: Partial<Faults>, id?: StandInId): Promise<void>
+  /** The processes of the application as they are now; null where one is not running. */
+  pids(): Promise<Record<'server' | 'guardian' | 'database' | 'standIns', number | null>>
+  /** Lets something go wrong inside the server. Needs HERON_FAULTS=1. */
+  fault(fault: 'throw' | 'block' | 'heap'): void
+  /** The start command itself. */
+  readonly launcher: ChildProcess
   /** Ends the server with a signal and starts it anew on the same data. */
   restart(signal: 'SIGTERM' | 'SIGKILL'): Promise<void>
   stop(): Promise<void>
@@ -60,6 +66,13 @@ export async function startApplication(env: Record<string, string> = {}): Promis
       })
       if (!answer.ok) throw new Error(await answer.text())
     },
+    launcher: child,
+    async pids() {
+      const answer = next()
+      order({ do: 'pids' })
+      return (await answer).pids as never
+    },
+    fault: (fault) => void order({ do: 'fault', fault }),
     async restart(signal) {
       const answer = next()
       order({ do: 'restart', signal })
@@ -67,6 +80,7 @@ export async function startApplication(env: Record<string, string> = {}): Promis
     },
     async stop() {
       const ended = new Promise((resolve) => child.on('exit', resolve))
+      if (child.exitCode !== null || child.signalCode !== null) return
       order({ do: 'stop' })
       await ended
     },

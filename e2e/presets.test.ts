@@ -143,7 +143,11 @@ test("history: every version with its picture can be had back; a picture of one'
   canvas.getContext('2d').fillRect(0, 0, 800, 450)
   const png = await canvas.encode('png')
   const put = (body: Buffer | string) =>
-    fetch(`${running.address}/api/presets/${target.id}/picture`, { method: 'PUT', body: body as never })
+    fetch(`${running.address}/api/presets/${target.id}/picture`, {
+      method: 'PUT',
+      body: body as never,
+      headers: { 'x-steady-heron': '1' },
+    })
   expect((await put(png)).status).toBe(200)
   expect((await put('no picture')).status).toBe(400)
   const versions = (await (await ask(`/presets/${target.id}/versions`)).json()) as VersionView[]
@@ -263,7 +267,12 @@ test('a picture that stands still is not judged; as soon as one comes that was t
 test('the presets as CSV and JSON: out, changed, in again; a list with a fault changes nothing', async () => {
   const before = await desk()
   const get = async (kind: string) => (await ask(`/presets/list.${kind}`)).text()
-  const take = (text: string) => fetch(`${running.address}/api/presets/list`, { method: 'POST', body: text })
+  const take = (text: string) =>
+    fetch(`${running.address}/api/presets/list`, {
+      method: 'POST',
+      body: text,
+      headers: { 'x-steady-heron': '1' },
+    })
   expect(await (await take(await get('csv'))).json()).toEqual({ added: 0, changed: 0 })
   expect(await (await take(await get('json'))).json()).toEqual({ added: 0, changed: 0 })
   const list = JSON.parse(await get('json')) as {

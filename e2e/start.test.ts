@@ -61,7 +61,7 @@ test('start, a second start, end within 3 s with nothing left, start again with 
   }
   const renamed = await fetch(`http://127.0.0.1:18420/api/presets/${desk.presets[0]!.id}`, {
     method: 'PATCH',
-    headers: { 'content-type': 'application/json' },
+    headers: { 'content-type': 'application/json', 'x-steady-heron': '1' },
     body: JSON.stringify({ name }),
   })
   expect(renamed.status).toBe(200)

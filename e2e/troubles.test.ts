@@ -143,7 +143,7 @@ test('two of the list on one address: the second is told whose it is', async () 
   const [first] = (await desk()).cameras
   const answer = await fetch(`${running.address}/api/cameras/try`, {
     method: 'POST',
-    headers: { 'content-type': 'application/json' },
+    headers: { 'x-steady-heron': '1', 'content-type': 'application/json' },
     body: JSON.stringify({ connection: first!.connection }),
   })
   expect(await answer.json()).toMatchObject({ ok: false, problem: { code: 'taken' } })

@@ -92,10 +92,13 @@ test('a venue goes out to a file and comes back in, after a look at what changes
   const { id, passwords: _, warnings: __, ...settings } = camera
   await fetch(`${running.address}/api/cameras/${id}`, {
     method: 'PUT',
-    headers: { 'content-type': 'application/json' },
+    headers: { 'x-steady-heron': '1', 'content-type': 'application/json' },
     body: JSON.stringify({ settings: { ...settings, name: 'Renamed' }, secrets: {} }),
   })
-  await fetch(`${running.address}/api/presets/${before.presets[0]!.id}`, { method: 'DELETE' })
+  await fetch(`${running.address}/api/presets/${before.presets[0]!.id}`, {
+    method: 'DELETE',
+    headers: { 'x-steady-heron': '1' },
+  })
   await choose('take-venue', 'former.zip', zip)
   await reads(page, 'import-plan', /Changes the cameras .*Presets: 1 added, 0 changed, 0 removed/)
   await pressIn(page, 'import-mode-replace')

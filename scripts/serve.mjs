@@ -1,7 +1,8 @@
 /**
  * The whole application for tests, bench and screenshots: on free ports and a data folder of its own,
  * told what to do in lines of JSON on its standard input, answering in lines of JSON.
- * Orders: {"do":"restart","signal":"SIGTERM"}, {"do":"stop"}. Settings: HOST.
+ * Orders: {"do":"restart","signal":"SIGTERM"}, {"do":"fault","fault":"throw"}, {"do":"pids"}, {"do":"stop"}.
+ * Settings: HOST, HERON_EMPTY.
  */
 import { spawn } from 'node:child_process'
 import { chmodSync, mkdtempSync } from 'node:fs'
@@ -20,6 +21,7 @@ process.stdout.on('error', () => void stop(1))
 // The database's own user must be able to enter.
 chmodSync(data, 0o755)
 let stack = null
+const pids = () => ({ pids: stack.pids(), serverPid: stack.pids().server })
 
 async function stop(code) {
   await stack?.stop()
@@ -37,6 +39,8 @@ try {
     host: process.env.HOST || '127.0.0.1',
     port,
     simPort,
+    simNet: process.env.HERON_SIM_NET,
+    empty: process.env.HERON_EMPTY === '1',
     ownDatabase: true,
     throwaway: true,
   })
@@ -47,7 +51,7 @@ try {
     serial: stack.serial,
     accessCode: stack.accessCode,
     databaseUrl: stack.databaseUrl,
-    serverPid: stack.serverPid(),
+    ...pids(),
   })
 } catch (error) {
   tell({ error: error.message })
@@ -61,7 +65,9 @@ lines.on('line', async (line) => {
   const order = JSON.parse(line)
   if (order.do === 'restart') {
     await stack.restartServer(order.signal)
-    tell({ restarted: true, serverPid: stack.serverPid() })
-  } else await stop(0)
+    tell({ restarted: true, ...pids() })
+  } else if (order.do === 'fault') stack.tellServer({ fault: order.fault })
+  else if (order.do === 'pids') tell(pids())
+  else await stop(0)
 })
 lines.on('close', () => void stop(0))

@@ -15,7 +15,21 @@ import { ensureWeb } from './lib/web.mjs'
 const root = dirname(dirname(fileURLToPath(import.meta.url)))
 /** For video, and for the stand-ins' serial line. */
 const NEEDED = ['ffmpeg', 'socat']
-const flags = new Set(process.argv.slice(2))
+const given = process.argv.slice(2)
+const flags = new Set(given)
+const HELP = `npm start -- [--empty] [--fresh [--yes]] [--restore FILE]
+  --empty         without the demo: an empty database stays empty
+  --fresh         deletes everything first, after asking; --yes to skip that
+  --restore FILE  puts a backup back first; what is there is backed up before
+Settings by the environment: PORT, HOST, HERON_DATA, DATABASE_URL; see README.md and docs/running.md.`
+
+/** The value that follows a flag; undefined where the flag is not given. */
+function after(flag) {
+  const at = given.indexOf(flag)
+  if (at < 0) return undefined
+  if (!given[at + 1] || given[at + 1].startsWith('--')) throw new Fault(`${flag} needs a value.`)
+  return given[at + 1]
+}
 
 function portFrom(name, fallback) {
   const port = Number(process.env[name] ?? fallback)
@@ -82,18 +96,17 @@ async function main() {
   process.on('SIGTERM', end)
   process.on('SIGHUP', end)
   endWithParent(end)
+  if (flags.has('--help')) return say(HELP)
   const fresh = await confirmFresh()
   await ensurePackages(process.env.DATABASE_URL ? NEEDED : ['postgresql', ...NEEDED])
   await ensureNpm(root)
   await ensureWeb(root)
   const onProgress = (text) => say(`- ${text}`)
-  stack = await startStack({ root, data, host, port, simPort, fresh, onProgress })
+  const empty = flags.has('--empty')
+  const restore = after('--restore')
+  stack = await startStack({ root, data, host, port, simPort, fresh, empty, restore, onProgress })
   if (ending) return stack.stop()
   announce(stack, host, port)
-  const why = await stack.failed
-  if (ending) return
-  await stack.stop()
-  throw new Fault(`${why} Start again; nothing that was stored is lost.`)
 }
 
 main().catch((error) => {

@@ -1,18 +1,25 @@
-/** Puts the server into one file of plain JavaScript: it starts faster, and its hot paths run as written. */
+/** Puts server, its worker and the guardian into one file of plain JavaScript each: they start faster, and their hot paths run as written. */
 import { mkdirSync, renameSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { Fault } from './say.mjs'
 
-/** @returns the file to run */
+const ENTRIES = {
+  main: 'src/server/main.ts',
+  jobs: 'src/server/jobs/worker.ts',
+  guardian: 'src/guardian/main.ts',
+}
+
+/** @returns the files to run, by name: main, guardian */
 export async function buildServer(root) {
   // Only now: at the very first start it is not installed before.
   const { build } = await import('esbuild')
-  const outfile = join(root, 'dist-server/main.cjs')
+  const folder = join(root, 'dist-server')
   try {
     const { outputFiles } = await build({
       absWorkingDir: root,
-      entryPoints: ['src/server/main.ts'],
-      outfile,
+      entryPoints: ENTRIES,
+      outdir: folder,
+      outExtension: { '.js': '.cjs' },
       bundle: true,
       platform: 'node',
       target: 'node20',
@@ -22,15 +29,16 @@ export async function buildServer(root) {
       logLevel: 'silent',
       write: false,
     })
-    mkdirSync(dirname(outfile), { recursive: true })
+    mkdirSync(folder, { recursive: true })
     // Put there whole: another start may be reading it.
     for (const { path, contents } of outputFiles) {
       const part = `${path}.${process.pid}`
+      mkdirSync(dirname(path), { recursive: true })
       writeFileSync(part, contents)
       renameSync(part, path)
     }
   } catch (error) {
     throw new Fault(`The server could not be built: ${error.message}`)
   }
-  return outfile
+  return Object.fromEntries(Object.keys(ENTRIES).map((name) => [name, join(folder, `${name}.cjs`)]))
 }

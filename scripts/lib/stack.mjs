@@ -1,138 +1,182 @@
-/** The whole application: database, stand-ins, server. One way for start, tests, bench and screenshots. */
-import { fork } from 'node:child_process'
+/** The whole application: guardian, database, stand-ins, server. One way for start, tests, bench and screenshots. */
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import { backUpBeforeUpdate } from './backup.mjs'
 import { claimDataFolder, keptSettings } from './dataFolder.mjs'
+import { keepRunning, startProcess } from './part.mjs'
 import { portFree } from './ports.mjs'
 import { startPostgres } from './postgres.mjs'
-import { Fault } from './say.mjs'
+import { Fault, say } from './say.mjs'
 import { buildServer } from './server.mjs'
 
-/** Starts one of our processes; resolves with its first `ready` message. */
-function startProcess(root, file, env, onProgress) {
-  const typescript = file.endsWith('.ts')
-  const child = fork(file, [], {
-    cwd: root,
-    env: { ...process.env, NODE_ENV: 'production', ...env },
-    execArgv: typescript ? ['--import', 'tsx'] : ['--enable-source-maps'],
-    stdio: ['ignore', 'inherit', 'pipe', 'ipc'],
-  })
-  let faults = ''
-  child.stderr.on('data', (d) => {
-    faults = (faults + d).slice(-4000)
-    if (child.ready) process.stderr.write(d)
-  })
-  const ended = new Promise((resolve) => child.on('close', resolve))
-  const ready = new Promise((resolve, reject) => {
-    child.on('message', (message) => {
-      if (message.progress) onProgress(message.progress)
-      if (!message.ready) return
-      child.ready = true
-      resolve(message)
-    })
-    child.on('error', reject)
-    ended.then(() => reject(new Fault(faults.trim() || `${file} ended before it was ready`)))
-  })
-  return { child, ready, ended }
-}
+/** A guardian that has said nothing for so long hangs, ms. */
+const GUARDIAN_ALIVE_MS = 3000
 
-async function stopProcess(process_) {
-  if (!process_) return
-  const { child, ended } = process_
-  if (child.exitCode !== null || child.signalCode !== null) return
-  child.kill('SIGTERM')
-  const timer = setTimeout(() => child.kill('SIGKILL'), 1500)
-  await ended
-  clearTimeout(timer)
+async function checkPorts({ host, port, simPort }) {
+  if (!(await portFree(port, host === 'localhost' ? '127.0.0.1' : host))) {
+    throw new Fault(
+      `Port ${port} is in use. Stop what uses it, or choose another: PORT=${port + 10} npm start`,
+    )
+  }
+  if (!(await portFree(simPort))) {
+    throw new Fault(
+      `Port ${simPort}, for the stand-in cameras, is in use. Choose another: HERON_SIM_PORT=${simPort + 10} npm start`,
+    )
+  }
 }
 
 /**
- * @param options {root, data, host, port, simPort, simNet?, fresh?, demo?, onProgress?}
- * @returns {address, accessCode, databaseUrl, simNet, serial, failed, serverPid, restartServer, stop}
+ * @param options {root, data, host, port, simPort, simNet?, fresh?, empty?, restore?, ownDatabase?, throwaway?, onProgress?}
+ * @returns {address, accessCode, databaseUrl, simNet, serial, pids, tellServer, restartServer, stop}
  */
 export async function startStack(options) {
   const { root, data, host, port, simPort, onProgress = () => {} } = options
   const shown = host === '0.0.0.0' || host === '::' ? '127.0.0.1' : host
   const address = `http://${shown}:${port}`
   const release = claimDataFolder(data, address)
-  const parts = { postgres: null, simulator: null, server: null }
+  // Its path must be short, and nobody else may speak to it.
+  const guardianFolder = mkdtempSync(join(tmpdir(), 'heron-guardian-'))
+  const guardianPath = join(guardianFolder, 'socket')
+  const parts = {}
   let stopping = null
+  const said = (text) => {
+    if (!stopping) say(`- ${text}`)
+  }
   const stop = () => {
     stopping ??= (async () => {
-      await Promise.all([stopProcess(parts.server), stopProcess(parts.simulator)])
-      await parts.postgres?.stop()
+      // The server first: it stops the cameras. The guardian last, since it watches over that.
+      await Promise.all([parts.server?.stop(), parts.simulator?.stop()])
+      parts.guardian?.running?.tell({ end: true })
+      await Promise.all([parts.guardian?.stop(), parts.database?.stop()])
+      rmSync(guardianFolder, { recursive: true, force: true })
       release()
     })()
     return stopping
   }
   try {
-    if (!(await portFree(port, host === 'localhost' ? '127.0.0.1' : host))) {
-      throw new Fault(
-        `Port ${port} is in use. Stop what uses it, or choose another: PORT=${port + 10} npm start`,
-      )
-    }
-    if (!(await portFree(simPort))) {
-      throw new Fault(
-        `Port ${simPort}, for the stand-in cameras, is in use. Choose another: HERON_SIM_PORT=${simPort + 10} npm start`,
-      )
-    }
+    await checkPorts(options)
     // Each page of truth has a network of its own, so that two sets of stand-ins can run side by side.
     const { simNet } = keptSettings(data, {
       simNet: options.simNet ?? `127.${simPort >> 8}.${simPort & 255}`,
     })
-    const serial = join(data, 'serial-line')
+    const serial = process.env.HERON_SIM_SERIAL ?? join(data, 'serial-line')
     const simEnv = { HERON_SIM_PORT: String(simPort), HERON_SIM_NET: simNet, HERON_SIM_SERIAL: serial }
-    const furtherPorts = process.env.HERON_SERIAL_PORTS
-    let url = process.env.DATABASE_URL
-    const startDatabase = async () => {
-      if (url && !options.ownDatabase) return
-      onProgress('Starting the database')
-      parts.postgres = await startPostgres(data, options.throwaway)
-      url = parts.postgres.url
-    }
-    onProgress('Starting the stand-in cameras')
-    parts.simulator = startProcess(root, join(root, 'src/simulator/main.ts'), simEnv, onProgress)
-    // Where one fails the other is waited for all the same: only what has started can be ended.
-    for (const { reason } of await Promise.allSettled([parts.simulator.ready, startDatabase()]))
-      if (reason) throw reason
-    const serverEnv = (fresh) => ({
-      ...simEnv,
-      HERON_SERIAL_PORTS: [furtherPorts, serial].filter(Boolean).join(','),
-      DATABASE_URL: url,
-      HOST: host,
-      PORT: String(port),
-      HERON_DATA: data,
-      HERON_WEB: join(root, 'dist'),
-      HERON_DEMO: join(root, 'demo'),
-      HERON_MIGRATIONS: join(root, 'src/server/store/migrations'),
-      HERON_FRESH: fresh ? '1' : '0',
-    })
-    onProgress('Starting the server')
-    const serverFile = await buildServer(root)
-    parts.server = startProcess(root, serverFile, serverEnv(options.fresh), onProgress)
-    const { accessCode } = await parts.server.ready
-    const failed = Promise.race(
-      [
-        [parts.simulator, 'The stand-in cameras have ended.'],
-        [parts.server, 'The server has ended.'],
-        [parts.postgres, 'The database has ended.'],
-      ]
-        .filter(([part]) => part)
-        .map(([part, text]) => part.ended.then(() => text)),
+    const files = await buildServer(root)
+
+    const guardianEnv = { HERON_GUARDIAN: guardianPath, HERON_DATA: data }
+    parts.guardian = keepRunning(
+      'The guardian',
+      () => {
+        // In a group of its own, so that it outlives what ends the others.
+        let aliveMs = Date.now()
+        const onMessage = () => {
+          aliveMs = Date.now()
+        }
+        const process_ = startProcess(root, files.guardian, guardianEnv, { detached: true, onMessage })
+        const timer = setInterval(() => {
+          if (Date.now() - aliveMs > GUARDIAN_ALIVE_MS) process_.child.kill('SIGKILL')
+        }, 500)
+        process_.ended.then(() => clearInterval(timer))
+        return process_
+      },
+      said,
     )
+    const foreign = process.env.DATABASE_URL && !options.ownDatabase ? process.env.DATABASE_URL : null
+    let url = foreign
+    let databasePort = null
+    parts.database = keepRunning(
+      'The database',
+      async () => {
+        const started = await startPostgres(data, { throwaway: options.throwaway, port: databasePort })
+        databasePort = started.port
+        url = started.url
+        return { ...started, ready: Promise.resolve() }
+      },
+      said,
+    )
+    // Tests may run them elsewhere, so that they outlive the start command or are behind a network of their own.
+    const elsewhere = process.env.HERON_SIM_ELSEWHERE === '1'
+    parts.simulator = keepRunning(
+      'The stand-in cameras',
+      () => startProcess(root, join(root, 'src/simulator/main.ts'), simEnv),
+      (text) => {
+        said(text)
+        if (/does not start/.test(text)) parts.server?.running?.tell({ standInsFailed: text })
+      },
+    )
+    const furtherPorts = process.env.HERON_SERIAL_PORTS
+    let fresh = options.fresh
+    parts.server = keepRunning(
+      'The server',
+      () => {
+        const env = {
+          ...simEnv,
+          HERON_SERIAL_PORTS: [furtherPorts, serial].filter(Boolean).join(','),
+          DATABASE_URL: url,
+          HOST: host,
+          PORT: String(port),
+          HERON_DATA: data,
+          HERON_WEB: join(root, 'dist'),
+          HERON_DEMO: join(root, 'demo'),
+          HERON_MIGRATIONS: join(root, 'src/server/store/migrations'),
+          HERON_GUARDIAN: guardianPath,
+          HERON_FRESH: fresh ? '1' : '0',
+          HERON_EMPTY: options.empty ? '1' : '0',
+        }
+        fresh = false
+        const onMessage = (message) => {
+          if (message.progress) onProgress(message.progress)
+          if (message.standIns === undefined || stopping || elsewhere) return
+          // They run for as long as the open venue uses them, and cost nothing otherwise.
+          if (message.standIns) standInsUp ??= parts.simulator.start().catch((error) => standInsDown(error))
+          else {
+            standInsUp = null
+            void parts.simulator.stop()
+          }
+        }
+        return startProcess(root, files.main, env, { onMessage })
+      },
+      said,
+    )
+    let standInsUp = null
+    const standInsDown = (error) => {
+      standInsUp = null
+      const text = `The stand-in cameras do not start: ${error.message.split('\n')[0]} Your own cameras work without them.`
+      say(`- ${text}`)
+      parts.server.running?.tell({ standInsFailed: text })
+    }
+
+    onProgress('Starting the database')
+    await Promise.all([parts.guardian.start(), foreign ? null : parts.database.start()])
+    if (!foreign) await backUpBeforeUpdate(root, data, url, options.restore)
+    onProgress('Starting the server')
+    const { accessCode } = await parts.server.start()
+    if (standInsUp) {
+      onProgress('Starting the stand-in cameras')
+      await standInsUp
+    }
     return {
       address,
       accessCode,
       databaseUrl: url,
       simNet,
       serial,
-      failed,
-      serverPid: () => parts.server.child.pid,
-      /** Ends the server as asked (SIGTERM or SIGKILL) and starts it anew on the same data. */
+      pids: () => ({
+        server: parts.server.running?.pid ?? null,
+        guardian: parts.guardian.running?.pid ?? null,
+        database: parts.database.running?.pid ?? null,
+        standIns: parts.simulator.running?.pid ?? null,
+      }),
+      tellServer: (message) => parts.server.running?.tell(message),
+      /** Ends the server as asked (SIGTERM or SIGKILL); it comes back by itself. Resolves when it has. */
       async restartServer(signal = 'SIGTERM') {
-        parts.server.child.kill(signal)
-        await parts.server.ended
-        parts.server = startProcess(root, serverFile, serverEnv(false), onProgress)
-        await parts.server.ready
+        const before = parts.server.running
+        before.child.kill(signal)
+        await before.ended
+        while (!parts.server.running || parts.server.running === before)
+          await new Promise((resolve) => setTimeout(resolve, 10))
+        await parts.server.running.ready
       },
       stop,
     }

@@ -2,6 +2,7 @@
 import { Hono } from 'hono'
 import { cameraRoutes } from './routes/cameras'
 import { commandSetRoutes } from './routes/commandSets'
+import { demoRoutes } from './routes/demo'
 import type { Deps } from './routes/deps'
 import { deskRoutes } from './routes/desk'
 import { eventRoutes } from './routes/events'
@@ -21,6 +22,7 @@ export function createApi(deps: Deps) {
     .route('/events', eventRoutes(deps))
     .route('/cameras', cameraRoutes(deps))
     .route('/cameras', roundRoutes(deps))
+    .route('/demo', demoRoutes(deps))
     .route('/find', findingRoutes(deps))
     .route('/venues', venueRoutes(deps))
     .route('/command-sets', commandSetRoutes(deps))

@@ -1,31 +1,27 @@
 /** Puts the server together: door, API, pages, sockets. */
-import type { IncomingMessage, Server } from 'node:http'
-import { join } from 'node:path'
-import type { Duplex } from 'node:stream'
-import { serve } from '@hono/node-server'
 import { sql } from 'drizzle-orm'
-import { Hono } from 'hono'
-import { secureHeaders } from 'hono/secure-headers'
-import { openAPIRouteHandler } from 'hono-openapi'
-import { WebSocketServer } from 'ws'
 import { createApi } from './api'
 import { realClock } from './cameras/clock'
 import { Finder } from './finding/finder'
 import { Fleet } from './fleet'
+import { type GuardianClient, NO_GUARDIAN } from './guardian/guardian'
+import { openHttp } from './http/openHttp'
+import { createJobs } from './jobs/pool'
 import { LiveHub } from './live/liveSocket'
-import { servePictures } from './live/pictureSocket'
-import { type DoorOptions, door, socketAllowed } from './people/door'
+import { LoopWatch } from './loopWatch'
+import type { DoorOptions } from './people/door'
 import { roundStore } from './presets/roundStore'
 import { Rounds } from './presets/rounds'
 import { Catalogue } from './store/catalogue'
 import type { Database } from './store/database'
+import { type DemoSource, usesStandIns } from './store/demo'
 import type { SecretBox } from './store/secrets'
 import { Imports } from './venues/imports'
 import { venueSchema } from './venues/schemas'
-import { servePages } from './web'
 
 export interface AppOptions {
   db: Database
+  databaseUrl: string
   secrets: SecretBox
   host: string
   port: number
@@ -34,35 +30,76 @@ export interface AppOptions {
   /** The built pages. */
   webFolder: string
   door: DoorOptions
+  guardian: GuardianClient | null
+  /** Cameras that moved when the former server was lost: each is stopped before anything else is sent to it. */
+  moved: readonly { camera: string; name: string }[]
+  /** What the former server left undone, in a sentence for every page that comes. */
+  interrupted: string | null
+  demo: DemoSource
+  /** Are the stand-in cameras needed now? */
+  standIns(needed: boolean): void
 }
 
-const MAX_MESSAGE_BYTES = 16 * 1024
-
 export interface RunningApp {
+  /** Something every page must read. */
+  notice(text: string): void
+  /** Stops every camera at once. */
+  haltAll(): void
   close(): Promise<void>
 }
 
+const HELD_UP = (lateMs: number) =>
+  `This computer was held up for ${(lateMs / 1000).toFixed(1)} s, so the cameras that were moving have been stopped. Drive on when you are ready.`
+const NO_GUARD =
+  'The guardian has ended and is being started anew. Until then nothing stops the cameras if this server fails too.'
+
 export async function startApp(options: AppOptions): Promise<RunningApp> {
-  const { db } = options
+  const { db, guardian } = options
+  const loop = new LoopWatch()
+  const jobs = createJobs()
   const catalogue = new Catalogue(db, options.secrets)
   await catalogue.refresh()
-  const fleet: Fleet = new Fleet({
-    pose: (camera, pose) => hub.pose(camera, pose),
-    health: (camera, health, able) => hub.broadcast({ t: 'health', camera, health, able }),
-    travel: (camera, travel) => hub.broadcast({ t: 'travel', camera, travel }),
-    notice: (camera, text) => hub.broadcast({ t: 'notice', camera, text }),
-  })
+  const suspects = new Set(options.moved.map((m) => m.camera))
+  const fleet: Fleet = new Fleet(
+    {
+      pose: (camera, pose) => hub.pose(camera, pose),
+      health: (camera, health, able) => hub.broadcast({ t: 'health', camera, health, able }),
+      travel: (camera, travel) => hub.broadcast({ t: 'travel', camera, travel }),
+      notice: (camera, text) => hub.broadcast({ t: 'notice', camera, text }),
+    },
+    { guardian: guardian ?? NO_GUARDIAN, suspects, jobs },
+  )
   const hub: LiveHub = new LiveHub(
     () => fleet,
     catalogue,
     () => rounds,
+    { interrupted: options.interrupted, guarded: () => guardian?.watching ?? false },
   )
   const rounds = new Rounds({
     memberOf: (camera) => fleet.get(camera),
-    storeOf: (member) => roundStore({ db, catalogue, changed: () => hub.changed() }, member),
+    storeOf: (member) => roundStore({ db, catalogue, changed }, member),
     clock: realClock,
     tell: (camera, round) => hub.broadcast({ t: 'round', camera, round }),
   })
+  const tellStandIns = () =>
+    options.standIns(usesStandIns(catalogue.current?.cameraRows ?? [], options.demo.place))
+  async function changed(): Promise<void> {
+    await hub.changed()
+    tellStandIns()
+  }
+  guardian?.listen({
+    watching(is) {
+      hub.broadcast({ t: 'guarded', is })
+      if (!is) hub.broadcast({ t: 'notice', camera: null, text: NO_GUARD })
+    },
+    stopped(keys, lateMs) {
+      const ids = new Set(keys.map((key) => key.split(' ')[0]!))
+      // Whatever the guardian told them, this server must know that they stand.
+      fleet.halt(ids)
+      if (ids.size > 0) hub.broadcast({ t: 'notice', camera: null, text: HELD_UP(lateMs) })
+    },
+  })
+  tellStandIns()
   await fleet.sync(catalogue.current)
 
   const databaseAnswers = () =>
@@ -71,76 +108,44 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
       () => false,
     )
   const finder = new Finder({ lines: fleet.lines, cameras: () => catalogue.current?.view.cameras ?? [] })
-  const imports = new Imports(db, join(options.dataFolder, 'backups'), venueSchema())
+  const imports = new Imports({
+    jobs,
+    databaseUrl: options.databaseUrl,
+    dataFolder: options.dataFolder,
+    schema: venueSchema(),
+  })
   const api = createApi({
     finder,
     imports,
     db,
+    jobs,
     catalogue,
     secrets: options.secrets,
     fleet: () => fleet,
     databaseAnswers,
+    loopDelay: () => loop.delay,
+    guarded: () => guardian?.watching ?? false,
+    demo: options.demo,
     rounds,
     driverOf: (camera) => hub.driverOf(camera),
     recall: (presetId, pace) => hub.recall(presetId, pace, null),
-    changed: () => hub.changed(),
+    changed,
   })
-  const app = new Hono()
-  // Without a referrer of its own origin a browser sends "Origin: null" with the form of the access code.
-  app.use(
-    secureHeaders({
-      crossOriginEmbedderPolicy: false,
-      strictTransportSecurity: false,
-      referrerPolicy: 'same-origin',
-    }),
-  )
-  app.use(door(options.door))
-  app.onError((error, c) => {
-    console.error(error)
-    return c.json({ error: 'The server could not do this. Try again; if it stays so, restart it.' }, 500)
-  })
-  const info = {
-    title: 'Steady Heron',
-    version: '0.1.0',
-    description: 'Cameras and presets of the open event.',
-  }
-  app.get(
-    '/api/openapi.json',
-    openAPIRouteHandler(api, { documentation: { info, servers: [{ url: '/api' }] } }),
-  )
-  app.route('/api', api)
-  app.all('/api/*', (c) => c.json({ error: 'There is no such route.' }, 404))
-  for (const handler of servePages(options.webFolder)) app.get('*', handler)
-
-  const server = await listen(app, options)
-  const sockets = new WebSocketServer({ noServer: true, maxPayload: MAX_MESSAGE_BYTES })
-  server.on('upgrade', (request: IncomingMessage, stream: Duplex, head: Buffer) => {
-    const path = (request.url ?? '').split('?')[0]
-    const known = path === '/live' || path === '/live/pictures'
-    if (!known || !socketAllowed(request, options.door)) {
-      stream.end(`HTTP/1.1 ${known ? '403 Forbidden' : '404 Not Found'}\r\nConnection: close\r\n\r\n`)
-      return
-    }
-    sockets.handleUpgrade(request, stream, head, (socket) => {
-      if (path === '/live') hub.accept(socket)
-      else servePictures(socket, () => fleet)
-    })
-  })
+  const http = await openHttp(api, options, { hub, fleet: () => fleet })
 
   return {
+    notice: (text) => hub.broadcast({ t: 'notice', camera: null, text }),
+    haltAll() {
+      // The hands go on holding their sticks: nothing that they say counts any more.
+      hub.close()
+      fleet.halt()
+    },
     async close() {
       hub.close()
-      for (const socket of sockets.clients) socket.terminate()
-      server.close()
-      server.closeAllConnections()
+      http.close()
       await fleet.close()
+      loop.close()
+      await jobs.close()
     },
   }
-}
-
-function listen(app: Hono, { host, port }: AppOptions): Promise<Server> {
-  return new Promise((resolve, reject) => {
-    const server = serve({ fetch: app.fetch, hostname: host, port }, () => resolve(server)) as Server
-    server.once('error', reject)
-  })
 }

@@ -1,5 +1,6 @@
 /** All cameras of the open venue that are switched on in the desk, each with its driver and its picture. */
 import type { Secrets } from '../core/cameras/connection'
+import { sameComputer } from '../core/cameras/keptSecrets'
 import { DEFAULT_HEAD, headProfile, isHeadProfile } from '../core/heads/registry'
 import type { Capabilities, Health } from '../core/live/messages'
 import type { LivePose } from '../core/presets/pose'
@@ -9,6 +10,9 @@ import type { Camera } from './cameras/camera'
 import { realClock } from './cameras/clock'
 import { makeCamera } from './cameras/makeCamera'
 import { SerialLines } from './cameras/visca/serialLine'
+import type { Guardian } from './guardian/guardian'
+import type { Jobs } from './jobs/jobs'
+import { log } from './log'
 import type { CameraRow } from './store/cameras'
 import type { Snapshot } from './store/catalogue'
 import type { Feed } from './video/frame'
@@ -21,6 +25,13 @@ export interface FleetEvents {
   notice(camera: string, text: string): void
 }
 
+export interface FleetNeeds {
+  guardian: Guardian
+  /** Cameras that may still run from before this server began; each is stopped once. */
+  suspects: Set<string>
+  jobs: Jobs
+}
+
 export interface Member {
   row: CameraRow
   camera: Camera
@@ -29,19 +40,25 @@ export interface Member {
   made: { driver: string; picture: string }
 }
 
-const tuningOf = ({ mount, limits, holdPicture }: CameraRow) => ({
+const tuningOf = ({ mount, limits, holdPicture, leash }: CameraRow) => ({
   mount,
   limits: limits ?? NO_LIMITS,
   hold: holdPicture,
+  leash,
 })
 
 export class Fleet {
   readonly lines = new SerialLines(realClock)
   private readonly members = new Map<string, Member>()
-  private readonly hub = new PictureHub()
+  private readonly hub: PictureHub
   private work: Promise<void> = Promise.resolve()
 
-  constructor(private readonly events: FleetEvents) {}
+  constructor(
+    private readonly events: FleetEvents,
+    private readonly needs: FleetNeeds,
+  ) {
+    this.hub = new PictureHub(needs.jobs)
+  }
 
   get all(): readonly Member[] {
     return [...this.members.values()]
@@ -53,6 +70,19 @@ export class Fleet {
 
   drive(id: string, push: Push): void {
     this.members.get(id)?.camera.drive(push)
+  }
+
+  /** Stops all, or those named, whatever they do. */
+  halt(ids: ReadonlySet<string> | null = null): void {
+    for (const { row, camera } of this.all) {
+      if (ids && !ids.has(row.id)) continue
+      try {
+        camera.halt()
+      } catch (error) {
+        // One that cannot be told must not keep the others from being told.
+        log.error({ err: error, camera: row.name }, 'a camera could not be stopped')
+      }
+    }
   }
 
   /** Makes the fleet what the snapshot says: only what changed is closed and opened. */
@@ -95,8 +125,9 @@ export class Fleet {
     const { connection, picture } = row
     const linkUser = 'user' in connection ? connection.user : ''
     const user = 'user' in picture ? picture.user : ''
-    // Where it is the same user it is the same password, unless another was entered.
-    return secrets.picture ?? (user !== '' && user === linkUser ? (secrets.link ?? '') : '')
+    // Of the same user at the same computer it is the same password, unless another was entered.
+    const shared = user !== '' && user === linkUser && sameComputer(row)
+    return secrets.picture ?? (shared ? (secrets.link ?? '') : '')
   }
 
   private addOrKeep(row: CameraRow, made: Member['made'], snapshot: Snapshot): void {
@@ -113,6 +144,7 @@ export class Fleet {
       return
     }
     const { events } = this
+    const suspect = this.needs.suspects.delete(row.id)
     const camera = makeCamera(
       {
         connection: row.connection,
@@ -121,6 +153,9 @@ export class Fleet {
         commandSets: snapshot.commandSets,
         lines: this.lines,
         clock: realClock,
+        camera: { id: row.id, name: row.name },
+        guardian: this.needs.guardian,
+        suspect,
       },
       {
         pose: (pose) => events.pose(row.id, pose),

@@ -1,11 +1,17 @@
 /**
  * The server as a process of its own. Settings: DATABASE_URL, HOST, PORT, HERON_DATA, HERON_WEB (the
- * built pages), HERON_DEMO (folder of the demo to load into an empty database), HERON_SIM_NET,
- * HERON_SIM_SERIAL (the stand-ins' serial port), HERON_SERIAL_PORTS (further serial ports, by path,
- * separated by commas), HERON_FRESH (1 empties the database first).
+ * built pages), HERON_DEMO (folder of the demo), HERON_EMPTY (1: an empty database stays empty),
+ * HERON_GUARDIAN (path of the guardian's socket), HERON_SIM_NET, HERON_SIM_SERIAL (the stand-ins' network
+ * and serial port), HERON_SERIAL_PORTS (further serial ports, by path, separated by commas), HERON_FRESH
+ * (1 empties the database first).
  */
 
+import * as v from 'valibot'
 import { startApp } from './app'
+import { listenForFaults } from './faultsOnPurpose'
+import { GuardianClient } from './guardian/guardian'
+import { ownPort } from './links/targets'
+import { log } from './log'
 import { AccessCode } from './people/accessCode'
 import { ownHosts } from './people/origin'
 import { openDatabase } from './store/database'
@@ -13,55 +19,91 @@ import { clearAll, loadDemo } from './store/demo'
 import { SecretBox } from './store/secrets'
 
 const LOOPBACK = new Set(['127.0.0.1', 'localhost', '::1'])
+/** Long enough for a stop to reach every camera, ms. */
+const LAST_WORDS_MS = 300
+const FAILED = 70
+
+// One mistake of a large input says enough: listing them all would take longer than the input.
+v.setGlobalConfig({ abortEarly: true, abortPipeEarly: true })
+
+const sentence = (left: { name: string }[]) => left.map(({ name }) => name).join(', ')
 
 async function main(): Promise<void> {
   const {
     DATABASE_URL,
     HERON_DATA = '.data',
     HERON_WEB = 'dist',
-    HERON_DEMO,
-    HERON_SIM_NET,
-    HERON_SIM_SERIAL,
+    HERON_DEMO = 'demo',
+    HERON_GUARDIAN,
+    HERON_SIM_NET = '127.0.84',
+    HERON_SIM_SERIAL = '/tmp/heron-serial',
   } = process.env
   const host = process.env.HOST ?? '127.0.0.1'
   const port = Number(process.env.PORT ?? 8420)
   if (!DATABASE_URL) throw new Error('DATABASE_URL is not set. Start with "npm start".')
+  const guardian = HERON_GUARDIAN ? new GuardianClient(HERON_GUARDIAN) : null
+  ownPort(port)
+  const databasePort = Number(new URL(DATABASE_URL).port || 5432)
+  ownPort(databasePort)
   const database = await openDatabase(DATABASE_URL)
   if (process.env.HERON_FRESH === '1') await clearAll(database.db)
   const secrets = await SecretBox.open(HERON_DATA)
-  if (HERON_DEMO) {
-    const loaded = await loadDemo(database.db, secrets, HERON_DEMO, {
-      net: HERON_SIM_NET ?? '127.0.84',
-      serial: HERON_SIM_SERIAL ?? '/tmp/heron-serial',
-    })
+  const demo = { folder: HERON_DEMO, place: { net: HERON_SIM_NET, serial: HERON_SIM_SERIAL } }
+  if (process.env.HERON_EMPTY !== '1') {
+    const loaded = await loadDemo(database.db, secrets, demo, 'if-empty')
     if (loaded) process.send?.({ progress: 'Loaded the demo: the Fenland Quiz Final at Osier Barn.' })
   }
   const open = !LOOPBACK.has(host)
   const access = open ? await AccessCode.open(HERON_DATA) : null
+  const left = (await guardian?.left) ?? null
+  const moved = left?.cameras ?? []
   const app = await startApp({
     db: database.db,
+    databaseUrl: DATABASE_URL,
     secrets,
     host,
     port,
     dataFolder: HERON_DATA,
     webFolder: HERON_WEB,
-    door: { hosts: ownHosts(open), access },
+    door: { hosts: () => ownHosts(open), access },
+    guardian,
+    moved,
+    interrupted:
+      moved.length > 0
+        ? `The server had to be started anew. These cameras were moving and have been stopped: ${sentence(moved)}.`
+        : null,
+    demo,
+    standIns: (needed) => process.send?.({ standIns: needed }),
   })
+  if (process.env.HERON_FAULTS === '1') listenForFaults()
   process.send?.({ ready: true, accessCode: access?.code ?? null })
 
   let ending = false
-  const end = async () => {
+  const end = async (code = 0) => {
     if (ending) return
     ending = true
     // Whatever hangs must not keep the process: the cameras are told to stop first.
-    setTimeout(() => process.exit(0), 1200)
+    setTimeout(() => process.exit(code), 1200)
     await app.close()
+    guardian?.close()
     await database.close()
-    process.exit(0)
+    process.exit(code)
   }
-  process.on('SIGTERM', end)
-  process.on('SIGINT', end)
-  process.on('disconnect', end)
+  process.on('SIGTERM', () => void end())
+  process.on('SIGINT', () => void end())
+  process.on('disconnect', () => void end())
+  process.on('message', (message: { do?: string; standInsFailed?: string }) => {
+    if (message.standInsFailed) app.notice(message.standInsFailed)
+  })
+  // What the state is after it nobody knows: all is stopped, and the start command starts the server anew.
+  process.on('uncaughtException', (error) => {
+    log.fatal({ err: error }, 'an exception that nobody caught: everything is stopped')
+    setTimeout(() => process.exit(FAILED), LAST_WORDS_MS)
+    app.haltAll()
+  })
+  process.on('unhandledRejection', (reason) => {
+    log.error({ err: reason }, 'a promise failed and nobody listened')
+  })
 }
 
 main().catch((error: NodeJS.ErrnoException) => {

@@ -1,7 +1,8 @@
 /**
  * The stand-ins as a process of their own.
  * Settings: HERON_SIM_PORT (page of truth, default 8421), HERON_SIM_NET (default 127.0.84),
- * HERON_SIM_SERIAL (path of the serial port that they make).
+ * HERON_SIM_SERIAL (path of the serial port that they make), HERON_SIM_TRUTH_HOST (address of the page of
+ * truth, default 127.0.0.1).
  */
 import { buildBarn } from './barnCameras'
 import { answerProbes } from './onvif/discovery'
@@ -27,7 +28,7 @@ async function main(): Promise<void> {
   const truth = createTruthServer(barn.standIns)
   await new Promise<void>((resolve, reject) => {
     truth.once('error', reject)
-    truth.listen(port, '127.0.0.1', resolve)
+    truth.listen(port, process.env.HERON_SIM_TRUTH_HOST ?? '127.0.0.1', resolve)
   })
   process.send?.({ ready: true })
 }

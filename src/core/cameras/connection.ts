@@ -4,6 +4,7 @@
  */
 import * as v from 'valibot'
 import { Pace } from '../presets/pace'
+import { parsedUrl } from '../safely'
 import { Limits } from '../stick/speeds'
 
 const Host = v.pipe(
@@ -12,6 +13,11 @@ const Host = v.pipe(
   v.minLength(1, 'Enter the address of the camera.'),
   v.maxLength(253),
   v.regex(/^[\w.-]+$/, 'An address has only letters, digits, dots and dashes.'),
+  // What only looks like an address, as 10.0.0.300 does, would fail much later and far away.
+  v.check(
+    (host) => parsedUrl(`http://${host}/`) !== null,
+    'No computer can have this address. Check its digits.',
+  ),
 )
 const Port = v.pipe(
   v.number('A port is a number from 1 to 65535.'),
@@ -30,6 +36,7 @@ const webAddress = (schemes: string) =>
       new RegExp(`^(${schemes})://[^\\s@/?#]+(/\\S*)?$`),
       `The address begins with ${schemes}:// and holds no password.`,
     ),
+    v.check((url) => parsedUrl(url) !== null, 'No computer can have this address. Check its digits.'),
   )
 
 export const BAUDS = [9600, 19200, 38400, 57600, 115200] as const
@@ -140,6 +147,8 @@ export const CameraSettings = v.object({
   holdPicture: v.optional(v.boolean(), false),
   /** New presets go into its memory of the same number too. */
   alsoInMemory: v.optional(v.boolean(), false),
+  /** Its stick is sent as short moves that end by themselves, for a link that loses packets. */
+  leash: v.optional(v.boolean(), false),
   /** The camera's own page. */
   pageUrl: v.nullable(webAddress('https?')),
 })

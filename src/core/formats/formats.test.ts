@@ -1,10 +1,11 @@
 import fc from 'fast-check'
 import type { CameraSettings, SingleConnection } from '../cameras/connection'
 import { HEAD_PROFILES } from '../heads/registry'
+import { parsedUrl } from '../safely'
 import { camerasFromCsv, camerasToCsv } from './cameraCsv'
 import { FileRefused, parseVenueJson, VENUE_FORMAT } from './venueFile'
 
-const host = fc.stringMatching(/^[a-z][\w.-]{0,20}$/)
+const host = fc.stringMatching(/^[a-z][\w.-]{0,20}$/).filter((name) => parsedUrl(`http://${name}/`) !== null)
 const port = fc.integer({ min: 1, max: 65535 })
 const user = fc.constantFrom('', 'operator', "o'neil", '=SUM(A1)', '@admin')
 const single: fc.Arbitrary<SingleConnection> = fc.oneof(
@@ -49,6 +50,7 @@ const settings: fc.Arbitrary<CameraSettings> = fc.record({
   pace: fc.constant(null),
   holdPicture: fc.constant(false),
   alsoInMemory: fc.constant(false),
+  leash: fc.constant(false),
   pageUrl: fc.constantFrom(null, 'http://10.0.0.2/'),
 })
 

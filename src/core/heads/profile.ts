@@ -34,6 +34,8 @@ export const HeadProfile = v.object({
   memories: v.number(),
   /** It can hold its picture while it travels. */
   freezes: v.optional(v.boolean(), false),
+  /** It takes a new target while it still moves to another, without stopping between. */
+  retargets: v.optional(v.boolean(), false),
   extras: v.optional(HeadExtras),
 })
 

@@ -145,6 +145,8 @@ export const Capabilities = v.object({
   light: v.boolean(),
   /** It can hold its picture. */
   freeze: v.boolean(),
+  /** Its stick can be sent as short moves that end by themselves. */
+  leash: v.boolean(),
   /** What it says of itself. */
   device: v.nullable(v.string()),
 })
@@ -159,8 +161,13 @@ const TravelMessage = v.object({
 })
 
 export const FromServer = v.variant('t', [
-  /** First on every connection; `boot` differs after a restart of the server. */
-  v.object({ t: v.literal('hello'), boot: v.string() }),
+  /**
+   * First on every connection; `boot` differs after a restart of the server, and `interrupted` says what
+   * that restart cut off, in a sentence.
+   */
+  v.object({ t: v.literal('hello'), boot: v.string(), interrupted: v.nullable(v.string()) }),
+  /** Does the guardian watch over what moves? */
+  v.object({ t: v.literal('guarded'), is: v.boolean() }),
   /** Those that have changed, gathered for a moment. */
   v.object({
     t: v.literal('poses'),

@@ -25,6 +25,8 @@ const GIVE_UP_MS = 2500
 const SILENT_AFTER_MS = 2000
 /** How often a camera that does not answer is asked. */
 const PROBE_EVERY_MS = 500
+/** The same while a stop waits for its return. */
+const PROBE_FOR_STOP_MS = 150
 /** A stop without an answer is repeated at least this often. */
 const STOP_AGAIN_MS = 100
 const FORGET_RUNNING_MS = 90_000
@@ -133,7 +135,7 @@ export abstract class ViscaSession {
 
   /** When `advance` has work again, ms; infinity where nothing waits. */
   nextAtMs(nowMs: number): number {
-    let next = this.state === 'ready' ? Number.POSITIVE_INFINITY : this.probeSentMs + PROBE_EVERY_MS
+    let next = this.state === 'ready' ? Number.POSITIVE_INFINITY : this.probeSentMs + this.probeEveryMs
     for (const e of this.entries) {
       if (e.phase === 'sent') next = Math.min(next, this.dueMs(e))
       else if (e.phase === 'waiting') {
@@ -155,6 +157,16 @@ export abstract class ViscaSession {
   /** What happened, in order; each event is handed out once. */
   takeEvents(): SessionEvent[] {
     return this.pending.length === 0 ? this.pending : this.pending.splice(0)
+  }
+
+  private get probeEveryMs(): number {
+    return this.stopPending ? PROBE_FOR_STOP_MS : PROBE_EVERY_MS
+  }
+
+  /** Since when the oldest stop waits for its answer, ms; null where none does. */
+  get stopSinceMs(): number | null {
+    const waiting = this.entries.filter((e) => e.urgency === 'stop' && !e.dropped && e.phase !== 'running')
+    return waiting.length === 0 ? null : Math.min(...waiting.map((e) => e.createdMs))
   }
 
   /** Is a stop still waiting for the camera's answer? */
@@ -286,7 +298,7 @@ export abstract class ViscaSession {
    * the owner asks when the line has room.
    */
   pull(rank: Rank, nowMs: number): Uint8Array | null {
-    if (rank === 'inquiry' && this.state !== 'ready' && nowMs >= this.probeSentMs + PROBE_EVERY_MS) {
+    if (rank === 'inquiry' && this.state !== 'ready' && nowMs >= this.probeSentMs + this.probeEveryMs) {
       return this.makeProbe(nowMs)
     }
     for (const e of this.entries) {

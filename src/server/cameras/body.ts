@@ -3,6 +3,7 @@
  * one implementation; what is the same for all (travels, poses as a whole, notices) is in OneCamera.
  */
 import type { Light } from '../../core/cameras/light'
+import type { StopOrder } from '../../core/guardian/stopOrder'
 import type { Capabilities, Health } from '../../core/live/messages'
 import type { Bounds, Speeds } from '../../core/stick/speeds'
 import type { CameraResult, MemoryAction, SubjectOrder } from './camera'
@@ -65,6 +66,10 @@ export interface Body {
   readonly health: Health
   readonly capabilities: Capabilities
   listen(events: BodyEvents): void
+  /** What stops it without this driver, for the guardian. */
+  stops(): StopOrder[]
+  /** Does a stop still wait for the device's answer? */
+  readonly stopPending: boolean
   /** Can its zoom be driven while its head travels? */
   readonly zoomsApart: boolean
   /** @param refines it only brings a push up to date, and leaves room for the hand's next move */
@@ -90,6 +95,11 @@ export interface Body {
   freeze(on: boolean): Promise<CameraResult>
   /** Tells the device itself the range in which it may be driven, where it can be told. */
   keepWithin(bounds: Bounds, limited: boolean): void
+  /**
+   * Sends sticks as short moves that end by themselves, within these ends; null: as plain drives.
+   * Devices that cannot go on with what they do.
+   */
+  keepOnLeash(bounds: Bounds | null): void
   /** Reads all again at the next moment. */
   readSoon(): void
   close(): Promise<void>

@@ -16,6 +16,8 @@ export interface CameraTuning {
   limits: Limits
   /** It is to hold its picture while it travels. */
   hold: boolean
+  /** Its stick is sent as short moves that end by themselves. */
+  leash: boolean
 }
 
 /** What is gone to, how, and what of it. */

@@ -39,6 +39,7 @@ export function joinedCapabilities({ head, lens }: Parts): Capabilities {
     memories: 0,
     light: l.light,
     freeze: l.freeze,
+    leash: h.leash,
     device: [h.device, l.device].filter(Boolean).join(' with ') || null,
   }
 }

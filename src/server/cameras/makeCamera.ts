@@ -1,5 +1,5 @@
 /** From a camera's settings to its driver. */
-
+import { randomInt } from 'node:crypto'
 import {
   addressText,
   type Connection,
@@ -8,10 +8,14 @@ import {
   type SingleConnection,
 } from '../../core/cameras/connection'
 import type { CommandSet } from '../../core/commands/commandSet'
+import type { StopOrder } from '../../core/guardian/stopOrder'
 import type { HeadProfile } from '../../core/heads/profile'
 import { LEAST_HOLD_MS } from '../../core/stick/dither'
 import { FramedSession } from '../../core/visca/framedSession'
 import { RawSession } from '../../core/visca/rawSession'
+import { framedStops, rawStops } from '../../core/visca/stopPackets'
+import { guardedBody } from '../guardian/guardedBody'
+import type { Guardian } from '../guardian/guardian'
 import { openTcp } from '../links/tcp'
 import { openUdp } from '../links/udp'
 import type { Body } from './body'
@@ -32,6 +36,11 @@ export interface MakeOptions {
   commandSets: ReadonlyMap<string, CommandSet>
   lines: SerialLines
   clock: Clock
+  /** The camera's id and name, for the guardian. */
+  camera: { id: string; name: string }
+  guardian: Guardian
+  /** It may still run from before this server began. */
+  suspect: boolean
 }
 
 interface Parts {
@@ -45,16 +54,37 @@ const SLOW_SERIAL_MS = 700
 /** Its line is shared with others. */
 const HOLD_SERIAL_MS = 40
 
+/** The guardian's packets do not follow each other faster than a head can take them, ms. */
+const GAP_MS = 20
+
+const rawStopsOver =
+  (over: 'udp' | 'tcp', { host, port }: { host: string; port: number }) =>
+  (parts: Parts): StopOrder[] => [{ over, host, port, packets: rawStops(parts), gapMs: GAP_MS }]
+
 function openPort(connection: SingleConnection, { lines, clock }: MakeOptions): ViscaPort | null {
   switch (connection.kind) {
     case 'visca-udp': {
       const nonce = Math.floor(clock.wall()) % 0xffffffff
-      return new OwnPort(new FramedSession({ nonce }), openUdp(connection.host, connection.port), clock)
+      const { host, port } = connection
+      const stops = (parts: Parts): StopOrder[] => [
+        { over: 'udp', host, port, packets: framedStops(parts, randomInt(0xffffffff)), gapMs: GAP_MS },
+      ]
+      return new OwnPort(new FramedSession({ nonce }), openUdp(host, port), clock, stops)
     }
     case 'visca-udp-raw':
-      return new OwnPort(new RawSession({}), openUdp(connection.host, connection.port), clock)
+      return new OwnPort(
+        new RawSession({}),
+        openUdp(connection.host, connection.port),
+        clock,
+        rawStopsOver('udp', connection),
+      )
     case 'visca-tcp':
-      return new OwnPort(new RawSession({}), openTcp(connection.host, connection.port), clock)
+      return new OwnPort(
+        new RawSession({}),
+        openTcp(connection.host, connection.port),
+        clock,
+        rawStopsOver('tcp', connection),
+      )
     case 'visca-serial':
       return lines.join(connection, connection.address)
     default:
@@ -62,7 +92,16 @@ function openPort(connection: SingleConnection, { lines, clock }: MakeOptions): 
   }
 }
 
-function makeBody(
+/** A device that cannot be made is shown with the reason, and hurts no other. */
+function makeBody(...args: Parameters<typeof makeSoundBody>): Body {
+  try {
+    return makeSoundBody(...args)
+  } catch (error) {
+    return new MissingBody(`This camera cannot be reached as it is set up: ${(error as Error).message}`)
+  }
+}
+
+function makeSoundBody(
   connection: SingleConnection,
   parts: Parts,
   secret: SecretName,
@@ -76,23 +115,27 @@ function makeBody(
     const timing = serial
       ? { slowMs: SLOW_SERIAL_MS, holdMs: HOLD_SERIAL_MS }
       : { slowMs: SLOW_NETWORK_MS, holdMs: LEAST_HOLD_MS }
-    return new ViscaBody({ profile, address: addressText(connection), parts, ...timing }, port, clock)
+    const address = addressText(connection)
+    return new ViscaBody({ profile, address, parts, suspect: options.suspect, ...timing }, port, clock)
   }
-  if (connection.kind === 'onvif') return new OnvifBody(profile, { ...connection, password }, clock)
+  if (connection.kind === 'onvif')
+    return new OnvifBody(profile, { ...connection, password }, clock, options.suspect)
   if (connection.kind !== 'commands') throw new RangeError(`no driver for ${connection.kind}`)
   const set = commandSets.get(connection.set)
   if (!set)
     return new MissingBody('The command set of this camera is not here any more. Choose another in Setup.')
-  return new CommandBody(set, profile, parts, { ...connection, password }, clock)
+  return new CommandBody(set, profile, parts, { ...connection, password }, clock, options.suspect)
 }
 
 export function makeCamera(options: MakeOptions, events: CameraEvents): Camera {
-  const { connection, profile, clock } = options
+  const { connection, profile, clock, guardian } = options
+  const guarded = (body: Body, part: string) =>
+    guardedBody(body, { camera: options.camera.id, name: options.camera.name, part }, guardian, clock)
   if (connection.kind !== 'rig') {
-    const body = makeBody(connection, { head: true, lens: true }, 'link', options)
+    const body = guarded(makeBody(connection, { head: true, lens: true }, 'link', options), 'all')
     return new OneCamera(profile, { head: body, lens: body }, events, clock)
   }
-  const head = makeBody(connection.head, { head: true, lens: false }, 'link', options)
-  const lens = makeBody(connection.lens, { head: false, lens: true }, 'lens', options)
+  const head = guarded(makeBody(connection.head, { head: true, lens: false }, 'link', options), 'head')
+  const lens = guarded(makeBody(connection.lens, { head: false, lens: true }, 'lens', options), 'lens')
   return new OneCamera(profile, { head, lens }, events, clock)
 }

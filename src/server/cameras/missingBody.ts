@@ -18,6 +18,7 @@ const NONE: Capabilities = {
   memories: 0,
   light: false,
   freeze: false,
+  leash: false,
   device: null,
 }
 
@@ -44,9 +45,12 @@ export class MissingBody implements Body {
 
   listen(): void {}
   readonly zoomsApart = false
+  readonly stopPending = false
+  stops = () => []
   drive(): void {}
   halt(): void {}
   keepWithin(): void {}
+  keepOnLeash(): void {}
   goTo = () => this.refuse()
   setFocusMode = () => this.refuse()
   setPower = () => this.refuse()

@@ -334,6 +334,7 @@ describe('a picture that is held', () => {
       mount: { upsideDown: false, mirrored: false },
       limits: NO_LIMITS,
       hold: true,
+      leash: false,
     })
     await clock.run(3000)
     expect(frozen(wire)).toEqual([false])

@@ -40,6 +40,10 @@ const FOCUS_RESTS_MS = 130
 /** So long after the head has come to rest the automatics may still begin to search, ms. */
 const FOCUS_BEGINS_MS = 450
 const SAME_NOTICE_MS = 3000
+const BACK_AND_STOPPED =
+  'The link to this camera is back. It may have gone on moving meanwhile, and has been stopped: look where it points.'
+const BACK_IN_HAND =
+  'The link to this camera is back, and it follows your stick again. It may have gone on moving meanwhile.'
 const STANDBY = 'The camera is in standby. Switch it on first.'
 
 export class OneCamera implements Camera {
@@ -49,7 +53,7 @@ export class OneCamera implements Camera {
   private readonly one: boolean
   private readonly steering: Steering
   private readonly moves: PictureMoves
-  private tuning: CameraTuning = { mount: UPRIGHT, limits: NO_LIMITS, hold: false }
+  private tuning: CameraTuning = { mount: UPRIGHT, limits: NO_LIMITS, hold: false, leash: false }
   private digital = false
   private readonly travels: Travels
   /** When it was last seen to move, and its focus to change. */
@@ -60,6 +64,8 @@ export class OneCamera implements Camera {
   private lastNotice = { text: '', atMs: 0 }
   private cancelHealth: () => void = () => {}
   private closed = false
+  private heard = false
+  private movedWhenLost = false
 
   constructor(
     readonly profile: HeadProfile,
@@ -158,6 +164,7 @@ export class OneCamera implements Camera {
     this.tuning = tuning
     const { limits } = tuning
     const changed = JSON.stringify(before) !== JSON.stringify(limits)
+    for (const body of this.bodies) body.keepOnLeash(tuning.leash ? this.bounds : null)
     if (changed)
       this.parts.head.keepWithin(
         this.bounds,
@@ -388,8 +395,9 @@ export class OneCamera implements Camera {
   private update(): void {
     const { health } = this
     const hears = answers(health)
-    if (!hears) this.travels.lose(health.advice ?? 'The camera stopped answering.')
     const before = this.pose
+    if (hears !== this.heard) this.hearingChanged(hears)
+    if (!hears) this.travels.lose(health.advice ?? 'The camera stopped answering.')
     const { lens, clock } = this
     const joined = hears ? joinedPose(this.parts, lens.hfovDeg, clock.wall() - clock.now()) : null
     this.pose = joined && { ...joined, held: this.travels.held }
@@ -398,6 +406,19 @@ export class OneCamera implements Camera {
     if (this.pose || before) this.events.pose(this.pose)
     if (this.pose) this.travels.see(this.pose)
     if (before?.power !== this.pose?.power) this.tellHealth()
+  }
+
+  /** What it did in a silence nobody knows: it is stopped on its return, and that is said. */
+  private hearingChanged(hears: boolean): void {
+    this.heard = hears
+    if (!hears) {
+      this.movedWhenLost =
+        this.pose?.moving === true || this.steering.held || this.bodies.some((body) => body.stopPending)
+      return
+    }
+    if (!this.movedWhenLost) return
+    this.movedWhenLost = false
+    this.tellNotice(this.steering.held ? BACK_IN_HAND : BACK_AND_STOPPED)
   }
 
   private tellNotice(text: string): void {

@@ -9,6 +9,7 @@ import {
   SingleConnection,
 } from '../../core/cameras/connection'
 import { scopeValue } from '../../core/onvif/discovery'
+import { parsedUrl } from '../../core/safely'
 import type { SerialLines } from '../cameras/visca/serialLine'
 import { findOnvif } from './findOnvif'
 import { findSerial } from './findSerial'
@@ -49,6 +50,9 @@ export interface FinderContext {
 }
 
 const KEEP_MS = 10 * 60_000
+
+/** More than any venue has, and no more than a page can show. */
+const MOST_FOUND = 500
 
 export class Finder {
   private readonly searches = new Map<string, { search: Search; abort: AbortController }>()
@@ -112,12 +116,8 @@ export class Finder {
   private onvif(search: Search, signal: AbortSignal): Promise<void> {
     return findOnvif(signal, ({ addresses, scopes }) => {
       for (const address of addresses) {
-        let url: URL
-        try {
-          url = new URL(address)
-        } catch {
-          continue
-        }
+        const url = parsedUrl(address)
+        if (!url) continue
         if (url.protocol !== 'http:' || url.hostname.includes(':')) continue
         const name = scopeValue(scopes, 'name') ?? scopeValue(scopes, 'hardware') ?? 'ONVIF camera'
         this.add(search, { kind: 'onvif', host: url.hostname, port: Number(url.port || 80), user: '' }, name)
@@ -140,7 +140,10 @@ export class Finder {
   }
 
   private add(search: Search, camera: SingleConnection & { device?: unknown }, title: string): void {
-    const connection = v.parse(SingleConnection, camera)
+    const parsed = v.safeParse(SingleConnection, camera)
+    // Whatever answers a search may say what it likes: an address that makes no sense is no camera.
+    if (!parsed.success || search.found.length >= MOST_FOUND) return
+    const connection = parsed.output
     const keys = deviceKeys(connection)
     const same = this.context
       .cameras()

@@ -1,6 +1,4 @@
 /** Tries a camera before it is saved, and says precisely what is wrong. */
-import { lookup } from 'node:dns/promises'
-import { isIPv4 } from 'node:net'
 import {
   type Connection,
   deviceKeys,
@@ -17,7 +15,7 @@ import { DeviceFault } from '../cameras/deviceFault'
 import { CLOCK_OFF_MS, OnvifClient } from '../cameras/onvif/client'
 import { describeOnvif } from '../cameras/onvif/describe'
 import type { SerialLines } from '../cameras/visca/serialLine'
-import { NOT_KNOWN } from '../links/troubles'
+import { resolveTarget, TargetRefused } from '../links/targets'
 import { weakPasswordWarning } from '../store/weakPassword'
 import { type Offer, type Outcome, type Success, Trouble } from './outcome'
 import { trySerial } from './trySerial'
@@ -36,12 +34,11 @@ export interface TryContext {
 /** Ports on which ONVIF is often found. */
 export const ONVIF_PORTS = [80, 8000, 8080, 8899]
 
-async function addressOf(host: string): Promise<string> {
-  if (isIPv4(host)) return host
+async function addressOf(host: string, port: number): Promise<string> {
   try {
-    return (await lookup(host, 4)).address
-  } catch {
-    throw new Trouble('name-unknown', NOT_KNOWN(host))
+    return await resolveTarget(host, port)
+  } catch (error) {
+    throw new Trouble(error instanceof TargetRefused ? 'other' : 'name-unknown', (error as Error).message)
   }
 }
 
@@ -117,7 +114,7 @@ async function trySingle(
       context.own !== null && deviceKeys(context.own).some((key) => deviceKeys(connection).includes(key))
     return trySerial(context.lines, connection, own)
   }
-  const address = await addressOf(connection.host)
+  const address = await addressOf(connection.host, connection.port)
   try {
     switch (connection.kind) {
       case 'visca-udp':
@@ -154,8 +151,8 @@ type NetworkConnection = Exclude<SingleConnection, { kind: 'visca-serial' | 'com
 /** Other usual ways that answer at the same address. */
 async function offersFor(connection: SingleConnection): Promise<Offer[]> {
   if (!('host' in connection)) return []
-  const { host } = connection
-  const address = await addressOf(host)
+  const { host, port } = connection
+  const address = await addressOf(host, port)
   const usual: NetworkConnection[] = [
     { kind: 'visca-udp', host, port: USUAL_PORT['visca-udp']! },
     { kind: 'visca-udp-raw', host, port: USUAL_PORT['visca-udp-raw']! },

@@ -2,7 +2,8 @@
 import { type Agent, request as httpRequest, type IncomingHttpHeaders } from 'node:http'
 import { request as httpsRequest } from 'node:https'
 import { DeviceFault } from '../cameras/deviceFault'
-import { basicHeader, digestHeader } from './httpLogin'
+import { asksDigest, loginHeader } from './httpLogin'
+import { checkedRequest } from './targets'
 import { troubleText } from './troubles'
 
 export interface HttpLogin {
@@ -53,7 +54,13 @@ function once(order: HttpOrder, authorization: string | null): Promise<HttpAnswe
     }
     const send = url.protocol === 'https:' ? httpsRequest : httpRequest
     // Cameras sign their certificates themselves.
-    const options = { method, headers, agent, rejectUnauthorized: false }
+    let checked: ReturnType<typeof checkedRequest>
+    try {
+      checked = checkedRequest(url)
+    } catch (error) {
+      return reject(new DeviceFault('network', (error as Error).message, 'TARGET_REFUSED'))
+    }
+    const options = { method, headers, agent, rejectUnauthorized: false, ...checked }
     const request = send(url, options, (response) => {
       const pieces: Buffer[] = []
       let bytes = 0
@@ -77,6 +84,35 @@ function once(order: HttpOrder, authorization: string | null): Promise<HttpAnswe
   })
 }
 
+/** Devices that have asked for Digest once: Basic, which shows the password, is not for them any more. */
+const knowsDigest = new Set<string>()
+
+const DOWNGRADED =
+  'This device asked for a login by Digest before and now wants the password in the open, so it was not sent. Check who answers at this address.'
+
+/** @throws DeviceFault where none of its challenges may be answered */
+export function answerChallenge(
+  url: URL,
+  headers: IncomingHttpHeaders,
+  login: HttpLogin,
+  method: string,
+): string {
+  const asked = [headers['www-authenticate'] ?? []].flat()
+  if (asksDigest(asked)) {
+    if (knowsDigest.size > 10_000) knowsDigest.clear()
+    knowsDigest.add(url.host)
+  }
+  const header = loginHeader(asked, login, method, url.pathname + url.search, !knowsDigest.has(url.host))
+  if (header === null)
+    throw new DeviceFault(
+      'login',
+      knowsDigest.has(url.host)
+        ? DOWNGRADED
+        : 'The camera asks for a login of a kind that is not known here.',
+    )
+  return header
+}
+
 /**
  * Sends without a login first, unless the camera asked for one before; answers its challenge once.
  * @throws DeviceFault of kind network, login or nonsense
@@ -85,12 +121,9 @@ export async function http(order: HttpOrder): Promise<HttpAnswer> {
   const first = await once(order, null)
   if (first.status !== 401) return first
   const { login } = order
-  const challenge = String(first.headers['www-authenticate'] ?? '')
   if (!login || login.user === '')
     throw new DeviceFault('login', 'The camera asks for a login. Enter its user and password.')
-  const header = /^digest/i.test(challenge)
-    ? digestHeader(challenge, login, order.method ?? 'GET', order.url.pathname + order.url.search)
-    : basicHeader(login)
+  const header = answerChallenge(order.url, first.headers, login, order.method ?? 'GET')
   const second = await once(order, header)
   if (second.status === 401 || second.status === 403)
     throw new DeviceFault('login', 'The camera refuses this login. Check the user and the password.')

@@ -51,3 +51,30 @@ export function digestHeader(
   if (opaque !== undefined) parts.push(`opaque="${opaque}"`)
   return `Digest ${parts.join(', ')}`
 }
+
+/** The challenges of the answer's WWW-Authenticate headers, one by one: several may stand in one header. */
+function challengesIn(headers: readonly string[]): string[] {
+  return headers.flatMap((header) => header.split(/,\s*(?=(?:digest|basic|bearer|negotiate|ntlm)\b(?!=))/i))
+}
+
+export const asksDigest = (headers: readonly string[]): boolean =>
+  challengesIn(headers).some((challenge) => /^\s*digest\s/i.test(challenge))
+
+/**
+ * Answers the safest of the challenges.
+ * @param basicToo false: the password is never sent in the open
+ * @returns null where there is none that can be answered
+ */
+export function loginHeader(
+  headers: readonly string[],
+  login: Login,
+  method: string,
+  uri: string,
+  basicToo = true,
+): string | null {
+  const all = challengesIn(headers)
+  const digest = all.find((challenge) => /^\s*digest\s/i.test(challenge))
+  if (digest) return digestHeader(digest, login, method, uri)
+  const basic = all.length === 0 || all.some((challenge) => /^\s*basic\b/i.test(challenge))
+  return basicToo && basic ? basicHeader(login) : null
+}

@@ -2,7 +2,7 @@
 import { SerialPort } from 'serialport'
 import type { Link } from './link'
 
-const RETRY_MS = 700
+const RETRY_MS = 250
 
 export interface SerialSettings {
   path: string

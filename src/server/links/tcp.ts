@@ -1,10 +1,13 @@
 /** A TCP link that opens itself again when it breaks, and when it only seems to be there. */
-import { lookup } from 'node:dns/promises'
-import { connect, isIPv4, type Socket } from 'node:net'
+import { connect, type Socket } from 'node:net'
 import type { Link } from './link'
-import { NOT_KNOWN, troubleText } from './troubles'
+import { resolveTarget } from './targets'
+import { troubleText } from './troubles'
 
 const CONNECT_WITHIN_MS = 3000
+/** Where no connection has come after this another is tried beside it: of a link that was cut the system asks ever more rarely. */
+const ANOTHER_AFTER_MS = 300
+const MOST_AT_ONCE = 6
 const RETRY_MS = [100, 300, 700, 1500]
 /** More than this unsent means that the other end takes nothing any more, bytes. */
 const STUCK_BYTES = 4096
@@ -13,39 +16,47 @@ export function openTcp(host: string, port: number): Link {
   let receive: (bytes: Uint8Array) => void = () => {}
   let trouble: (text: string | null) => void = () => {}
   let opened: () => void = () => {}
+  /** The one that is used; the others are still being tried. */
   let socket: Socket | null = null
+  const trying = new Set<Socket>()
   let timer: ReturnType<typeof setTimeout> | null = null
   let tries = 0
   let closed = false
   /** One that we gave up: it was not the camera that closed it. */
   let renewed: Socket | null = null
 
-  const again = () => {
+  const openIn = (ms: number) => {
     if (closed || timer) return
-    const wait = RETRY_MS[Math.min(tries++, RETRY_MS.length - 1)]!
     timer = setTimeout(() => {
       timer = null
-      void open()
-    }, wait)
+      if (!socket) void open()
+    }, ms)
   }
+  const again = () => openIn(RETRY_MS[Math.min(tries++, RETRY_MS.length - 1)]!)
 
   const open = async (): Promise<void> => {
     let address = host
     try {
-      if (!isIPv4(host)) address = (await lookup(host, 4)).address
-    } catch {
-      trouble(NOT_KNOWN(host))
+      address = await resolveTarget(host, port)
+    } catch (error) {
+      trouble((error as Error).message)
       return again()
     }
-    if (closed) return
+    if (closed || socket) return
+    if (trying.size >= MOST_AT_ONCE) return openIn(ANOTHER_AFTER_MS)
     const mine = connect({ host: address, port, noDelay: true })
-    socket = mine
+    trying.add(mine)
+    openIn(ANOTHER_AFTER_MS)
     const deadline = setTimeout(
       () => mine.destroy(Object.assign(new Error('timeout'), { code: 'ETIMEDOUT' })),
       CONNECT_WITHIN_MS,
     )
     mine.on('connect', () => {
       clearTimeout(deadline)
+      if (closed || socket) return mine.destroy()
+      trying.delete(mine)
+      socket = mine
+      for (const other of trying) other.destroy()
       opened()
     })
     mine.on('data', (bytes) => {
@@ -53,20 +64,29 @@ export function openTcp(host: string, port: number): Link {
       trouble(null)
       receive(bytes)
     })
-    mine.on('error', (error: NodeJS.ErrnoException) => trouble(troubleText(error)))
+    mine.on('error', (error: NodeJS.ErrnoException) => {
+      if (!socket || socket === mine) trouble(troubleText(error))
+    })
     mine.on('close', (hadError) => {
       clearTimeout(deadline)
+      const tried = trying.delete(mine)
+      // Another one was quicker, or is still on its way.
+      if (tried) {
+        if (!socket && trying.size === 0) again()
+        return
+      }
       if (socket !== mine) return
       socket = null
       if (!hadError && !closed && renewed !== mine) trouble(troubleText({ code: 'ECONNRESET', message: '' }))
-      again()
+      if (renewed === mine) openIn(0)
+      else again()
     })
   }
   void open()
 
   return {
     send(bytes) {
-      if (!socket || socket.connecting) return
+      if (!socket) return
       if (socket.writableLength > STUCK_BYTES) socket.destroy()
       else socket.write(bytes)
     },
@@ -80,13 +100,14 @@ export function openTcp(host: string, port: number): Link {
       opened = listener
     },
     renew() {
-      if (!socket || socket.connecting) return
+      if (!socket) return
       renewed = socket
       socket.destroy()
     },
     close() {
       closed = true
       if (timer) clearTimeout(timer)
+      for (const other of trying) other.destroy()
       // What was written last, a stop, still goes out.
       socket?.end()
       const last = socket

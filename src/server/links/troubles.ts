@@ -21,5 +21,5 @@ export const NOT_KNOWN = (host: string) =>
   `The name "${host}" is not known on this network. Check its spelling, or enter the address in digits.`
 
 export function troubleText(error: { code?: string; message: string }): string {
-  return TROUBLES[error.code ?? ''] ?? error.message
+  return TROUBLES[error.code ?? ''] ?? (error.message || 'The network refuses this.')
 }

@@ -1,9 +1,8 @@
 /** A UDP link to one address. Packets from elsewhere are ignored. */
 import { createSocket, type Socket } from 'node:dgram'
-import { lookup } from 'node:dns/promises'
-import { isIPv4 } from 'node:net'
 import type { Link } from './link'
-import { NOT_KNOWN, troubleText } from './troubles'
+import { resolveTarget } from './targets'
+import { troubleText } from './troubles'
 
 const RESOLVE_EVERY_MS = 3000
 const REBIND_MS = 1000
@@ -36,9 +35,9 @@ export function openUdp(host: string, port: number): Link {
   const open = async (): Promise<void> => {
     let address = host
     try {
-      if (!isIPv4(host)) address = (await lookup(host, 4)).address
-    } catch {
-      tell(NOT_KNOWN(host))
+      address = await resolveTarget(host, port)
+    } catch (error) {
+      tell((error as Error).message)
       return later(RESOLVE_EVERY_MS)
     }
     if (closed) return

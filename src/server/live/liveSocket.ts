@@ -10,10 +10,19 @@ import type { Camera, CameraResult } from '../cameras/camera'
 import { realClock } from '../cameras/clock'
 import type { Fleet } from '../fleet'
 import type { Catalogue } from '../store/catalogue'
+import { Budget } from './budget'
 import { Claims, type Holder } from './claims'
 import { DeadMan } from './deadMan'
 
 const PING_EVERY_MS = 5000
+/** Far more than a hand on every camera sends. */
+const MESSAGES_PER_SEC = 1500
+const MESSAGES_AT_ONCE = 3000
+/** Messages that make no sense, or are for cameras that are not there. */
+const ASTRAY_PER_SEC = 60
+const ASTRAY_AT_ONCE = 600
+/** A page so far behind is gone: what it is owed would fill the memory, bytes. */
+const GONE_BYTES = 4 * 1024 * 1024
 /** Poses are gathered this long: twenty moving heads are one message instead of twenty, ms. */
 const GATHER_MS = 20
 /** A browser this far behind gets poses no more until it has caught up, bytes. */
@@ -25,6 +34,14 @@ interface RoundsHere {
   start(camera: string, order: RoundOrder): string | null
   /** Somebody moves this camera now. */
   handOn(camera: string): void
+}
+
+/** What each page is told of the server itself. */
+export interface HubState {
+  /** What a former server left undone, in a sentence; null where nothing. */
+  readonly interrupted: string | null
+  /** Is the guardian there? */
+  guarded(): boolean
 }
 
 /** One page, as its claims and its orders know it. */
@@ -77,6 +94,7 @@ export class LiveHub {
   private readonly claims = new Claims(realClock, (camera, holder) => this.tellClaim(camera, holder))
   private gathering: ReturnType<typeof setTimeout> | null = null
   private readonly boot = randomUUID()
+  private closed = false
   private readonly sockets = new Set<WebSocket>()
   private readonly answered = new WeakSet<WebSocket>()
   private readonly heartbeat: ReturnType<typeof setInterval>
@@ -85,6 +103,7 @@ export class LiveHub {
     private readonly fleet: () => Fleet,
     private readonly catalogue: Catalogue,
     private readonly rounds: () => RoundsHere,
+    private readonly state: HubState,
   ) {
     this.heartbeat = setInterval(() => this.ping(), PING_EVERY_MS)
   }
@@ -93,7 +112,12 @@ export class LiveHub {
     // What follows from a pose must not be known before it.
     this.tellPoses()
     const text = JSON.stringify(message)
-    for (const socket of this.sockets) socket.send(text)
+    for (const socket of this.sockets) this.give(socket, text)
+  }
+
+  private give(socket: WebSocket, text: string): void {
+    if (socket.bufferedAmount > GONE_BYTES) socket.terminate()
+    else socket.send(text)
   }
 
   pose(camera: string, pose: LivePose | null): void {
@@ -105,7 +129,7 @@ export class LiveHub {
     this.sockets.add(socket)
     this.answered.add(socket)
     const deadMan = new DeadMan(realClock, (camera, push) => this.fleet().drive(camera, push))
-    const tell = (message: FromServer) => socket.send(JSON.stringify(message))
+    const tell = (message: FromServer) => this.give(socket, JSON.stringify(message))
     const browser: Browser = {
       person: '',
       tell,
@@ -122,13 +146,21 @@ export class LiveHub {
       this.claims.leave(browser)
     })
     socket.on('error', () => socket.terminate())
+    const budget = new Budget(MESSAGES_PER_SEC, MESSAGES_AT_ONCE, performance.now())
+    const astray = new Budget(ASTRAY_PER_SEC, ASTRAY_AT_ONCE, performance.now())
     socket.on('message', (data, binary) => {
+      if (this.closed) return
+      if (!budget.take(performance.now())) return socket.close(1008, 'too many messages')
       const message = binary ? null : parse(String(data))
+      const camera = message && 'camera' in message ? message.camera : null
+      const lost = !message || (camera !== null && !this.fleet().get(camera))
+      if (lost && !astray.take(performance.now())) return socket.close(1008, 'too many messages astray')
       if (!message)
         return tell({ t: 'notice', camera: null, text: 'The page and the server differ: reload the page.' })
       this.obey(message, browser)
     })
-    tell({ t: 'hello', boot: this.boot })
+    tell({ t: 'hello', boot: this.boot, interrupted: this.state.interrupted })
+    tell({ t: 'guarded', is: this.state.guarded() })
     tell(posesMessage(new Map(this.fleet().all.map(({ row, camera }) => [row.id, camera.pose]))))
     for (const { row, camera } of this.fleet().all) {
       tell({ t: 'health', camera: row.id, health: camera.health, able: camera.capabilities })
@@ -140,6 +172,7 @@ export class LiveHub {
   }
 
   close(): void {
+    this.closed = true
     clearInterval(this.heartbeat)
     if (this.gathering) clearTimeout(this.gathering)
     for (const socket of this.sockets) socket.close(1001)

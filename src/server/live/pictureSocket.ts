@@ -9,8 +9,12 @@ import { encodePictureFrame } from '../../core/live/pictureFrame'
 import type { Fleet } from '../fleet'
 import type { Feed, Frame } from '../video/frame'
 import { NO_PICTURE } from '../video/pictureHub'
+import { Budget } from './budget'
 
 const UNCONFIRMED = 2
+const PING_EVERY_MS = 5000
+const MESSAGES_PER_SEC = 2500
+const MESSAGES_AT_ONCE = 5000
 const Message = v.variant('t', [
   v.object({
     t: v.literal('watch'),
@@ -105,7 +109,19 @@ export function servePictures(socket: WebSocket, fleet: () => Fleet): void {
     }
   }, LOOK_EVERY_MS)
 
+  let answered = true
+  const ping = setInterval(() => {
+    // One that was left open without a word, or does not read what it was sent.
+    if (!answered) return socket.terminate()
+    answered = false
+    socket.ping()
+  }, PING_EVERY_MS)
+  socket.on('pong', () => {
+    answered = true
+  })
+  const budget = new Budget(MESSAGES_PER_SEC, MESSAGES_AT_ONCE, performance.now())
   socket.on('message', (data) => {
+    if (!budget.take(performance.now())) return socket.close(1008, 'too many messages')
     let json: unknown
     try {
       json = JSON.parse(String(data))
@@ -131,6 +147,7 @@ export function servePictures(socket: WebSocket, fleet: () => Fleet): void {
     pump(message.camera, watch)
   })
   socket.on('close', () => {
+    clearInterval(ping)
     clearInterval(look)
     for (const camera of [...watches.keys()]) stop(camera)
   })

@@ -3,12 +3,14 @@ import { createHmac, randomBytes, randomInt, timingSafeEqual } from 'node:crypto
 import { readFile, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import * as v from 'valibot'
+import { parsedJson } from '../../core/safely'
 
 // Without letters and digits that are mistaken for each other.
 const LETTERS = '23456789ABCDEFGHJKMNPQRSTUVWXYZ'
 const LENGTH = 8
 const TRIES = 10
 const TRIES_WITHIN_MS = 60_000
+const MOST_ADDRESSES = 10_000
 
 const Kept = v.object({ code: v.string(), secret: v.string() })
 
@@ -20,7 +22,8 @@ const same = (a: string, b: string) => {
 }
 
 export class AccessCode {
-  private tries: number[] = []
+  /** When each address gave a wrong one. */
+  private readonly tries = new Map<string, number[]>()
 
   private constructor(
     readonly code: string,
@@ -30,23 +33,38 @@ export class AccessCode {
   /** Reads the code kept in the data folder, or makes one at the first start. */
   static async open(dataFolder: string): Promise<AccessCode> {
     const file = join(dataFolder, 'access.json')
-    try {
-      const kept = v.parse(Kept, JSON.parse(await readFile(file, 'utf8')))
-      return new AccessCode(kept.code, kept.secret)
-    } catch {
+    const text = await readFile(file, 'utf8').catch((error: NodeJS.ErrnoException) => {
+      if (error.code === 'ENOENT') return null
+      throw new Error(`${file} cannot be read (${error.code}). Mend its rights.`)
+    })
+    if (text === null) {
       const code = Array.from({ length: LENGTH }, () => LETTERS[randomInt(LETTERS.length)]).join('')
       const secret = randomBytes(32).toString('hex')
-      await writeFile(file, JSON.stringify({ code, secret }), { mode: 0o600 })
+      await writeFile(file, JSON.stringify({ code, secret }), { mode: 0o600, flag: 'wx' })
       return new AccessCode(code, secret)
     }
+    // Never replaced in silence: everybody who is in would be out, and nobody would know why.
+    const kept = v.safeParse(Kept, parsedJson(text))
+    if (!kept.success)
+      throw new Error(`${file} is damaged. Put a backup of it back, or delete it to get a new access code.`)
+    return new AccessCode(kept.output.code, kept.output.secret)
   }
 
-  /** @returns the cookie's value; 'wrong'; or 'wait' after too many wrong ones */
-  redeem(typed: string, nowMs: number): { cookie: string } | 'wrong' | 'wait' {
-    this.tries = this.tries.filter((t) => nowMs - t < TRIES_WITHIN_MS)
-    if (this.tries.length >= TRIES) return 'wait'
-    if (same(typed.toUpperCase().replace(/[^A-Z0-9]/g, ''), this.code)) return { cookie: this.token() }
-    this.tries.push(nowMs)
+  /**
+   * @param from the address that it comes from: whoever guesses locks out nobody else
+   * @returns the cookie's value; 'wrong'; or 'wait' after too many wrong ones
+   */
+  redeem(typed: string, from: string, nowMs: number): { cookie: string } | 'wrong' | 'wait' {
+    const recent = (this.tries.get(from) ?? []).filter((t) => nowMs - t < TRIES_WITHIN_MS)
+    if (recent.length >= TRIES) return 'wait'
+    if (same(typed.toUpperCase().replace(/[^A-Z0-9]/g, ''), this.code)) {
+      this.tries.delete(from)
+      return { cookie: this.token() }
+    }
+    this.tries.delete(from)
+    this.tries.set(from, [...recent, nowMs])
+    // The oldest go: as many addresses as there are must not fill the memory.
+    if (this.tries.size > MOST_ADDRESSES) this.tries.delete(this.tries.keys().next().value!)
     return 'wrong'
   }
 

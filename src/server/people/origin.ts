@@ -1,10 +1,15 @@
 /** Only pages that this server itself has served may talk to it. */
 import { hostname, networkInterfaces } from 'node:os'
+import { parsedUrl } from '../../core/safely'
 
-/** Host names under which this computer may be asked, without ports. */
-export function ownHosts(open: boolean): Set<string> {
-  const hosts = new Set(['127.0.0.1', 'localhost', '[::1]'])
-  if (!open) return hosts
+const KEPT_MS = 3000
+let kept: { atMs: number; hosts: ReadonlySet<string> } | null = null
+
+/** Host names under which this computer may be asked, without ports; read anew as the network changes. */
+export function ownHosts(open: boolean, nowMs = performance.now()): ReadonlySet<string> {
+  if (!open) return LOOPBACK
+  if (kept && nowMs - kept.atMs < KEPT_MS) return kept.hosts
+  const hosts = new Set(LOOPBACK)
   const name = hostname().toLowerCase()
   hosts.add(name).add(`${name}.local`)
   for (const addresses of Object.values(networkInterfaces())) {
@@ -12,8 +17,11 @@ export function ownHosts(open: boolean): Set<string> {
       hosts.add(family === 'IPv6' ? `[${address}]` : address)
     }
   }
+  kept = { atMs: nowMs, hosts }
   return hosts
 }
+
+const LOOPBACK: ReadonlySet<string> = new Set(['127.0.0.1', 'localhost', '[::1]'])
 
 /** Is the Host header one of ours? A page elsewhere whose name was pointed at us does not pass. */
 export function hostAllowed(host: string | undefined, hosts: ReadonlySet<string>): boolean {
@@ -22,10 +30,5 @@ export function hostAllowed(host: string | undefined, hosts: ReadonlySet<string>
 
 /** Does the Origin header name the very host that was asked? */
 export function originAllowed(origin: string | undefined, host: string | undefined): boolean {
-  if (!origin || !host) return false
-  try {
-    return new URL(origin).host === host.toLowerCase()
-  } catch {
-    return false
-  }
+  return !!origin && !!host && parsedUrl(origin)?.host === host.toLowerCase()
 }

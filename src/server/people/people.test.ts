@@ -11,7 +11,7 @@ const HOSTS = new Set(['desk.local', '127.0.0.1'])
 async function setUp() {
   const folder = await mkdtemp(join(tmpdir(), 'heron-'))
   const access = await AccessCode.open(folder)
-  const app = new Hono().use(door({ hosts: HOSTS, access }))
+  const app = new Hono().use(door({ hosts: () => HOSTS, access }))
   app.all('*', (c) => c.text('in'))
   const ask = (path: string, init: RequestInit & { headers?: Record<string, string> } = {}) =>
     app.request(`http://127.0.0.1:8420${path}`, {
@@ -52,15 +52,19 @@ test('guessing is slowed down', async () => {
 })
 
 test('another name, or another page, is turned away', async () => {
-  const app = new Hono().use(door({ hosts: HOSTS, access: null }))
+  const app = new Hono().use(door({ hosts: () => HOSTS, access: null }))
   app.all('*', (c) => c.text('in'))
   const ask = (headers: Record<string, string>, method = 'POST') =>
     app.request('http://x/', { method, headers })
   expect((await ask({ host: 'evil.example' })).status).toBe(421)
   expect((await ask({ host: 'desk.local:1', origin: 'http://evil.example' })).status).toBe(403)
   expect((await ask({ host: 'desk.local:1', origin: 'http://desk.local:2' })).status).toBe(403)
-  expect((await ask({ host: 'desk.local:1', origin: 'http://desk.local:1' })).status).toBe(200)
-  expect((await ask({ host: 'desk.local:1' })).status).toBe(200)
+  const change = { 'x-steady-heron': '1' }
+  expect((await ask({ host: 'desk.local:1', origin: 'http://desk.local:1', ...change })).status).toBe(200)
+  expect((await ask({ host: 'desk.local:1', ...change })).status).toBe(200)
+  // What a form, or a command that somebody has written into a command set, could send as well.
+  expect((await ask({ host: 'desk.local:1' })).status).toBe(403)
+  expect((await ask({ host: 'desk.local:1' }, 'GET')).status).toBe(200)
 })
 
 test('hosts and origins', () => {

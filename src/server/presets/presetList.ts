@@ -47,6 +47,7 @@ export function takePresets(
   if (unknown)
     throw new FileRefused(`There is no camera ${unknown.camera} here, to which ${unknown.name} belongs.`)
   const now = new Map(listPresets(view).map((p) => [`${p.camera} ${p.number}`, p]))
+  const here = new Map(view.presets.map((p) => [`${p.cameraId} ${p.number}`, p]))
   return db.transaction(async (transaction) => {
     const tx = transaction as unknown as Database
     const counts = { added: 0, changed: 0 }
@@ -62,7 +63,7 @@ export function takePresets(
         focusAuto: p.focusAuto,
         focus: p.focus,
       }
-      const known = view.presets.find((x) => x.cameraId === camera.id && x.number === p.number)
+      const known = here.get(`${camera.id} ${p.number}`)
       const { name, section, mark } = p
       if (known) {
         const same =

@@ -5,6 +5,7 @@ import type { Round, RoundOrder } from '../../core/presets/round'
 import type { Camera } from '../cameras/camera'
 import type { Clock } from '../cameras/clock'
 import type { Member } from '../fleet'
+import { log } from '../log'
 import { memoriesRound } from './memoriesRound'
 import { picturesRound } from './picturesRound'
 import type { RoundStore } from './roundStore'
@@ -103,7 +104,7 @@ export class Rounds {
       if (order.kind === 'pictures') await picturesRound(work)
       else await memoriesRound(work, order)
     } catch (error) {
-      console.error(error)
+      log.error({ err: error }, 'a round failed')
       this.stop(cameraId, 'The server could not go on. Try again.')
     }
     this.running.delete(cameraId)

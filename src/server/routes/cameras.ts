@@ -1,8 +1,8 @@
 /** The list of cameras: trying, adding, changing, ordering, switching, deleting and bringing back. */
 import { Hono } from 'hono'
-import { validator } from 'hono-openapi'
 import * as v from 'valibot'
 import { CameraSettings, Connection, SECRET_NAMES, Secrets } from '../../core/cameras/connection'
+import { keptSecrets } from '../../core/cameras/keptSecrets'
 import { camerasToCsv } from '../../core/formats/cameraCsv'
 import { Pace } from '../../core/presets/pace'
 import { Edge, limitsWith } from '../cameras/limits'
@@ -21,6 +21,7 @@ import {
 import { amendPresets } from '../store/versions'
 import { Done, documented, type Problem } from './answers'
 import type { Deps } from './deps'
+import { given } from './given'
 
 const Id = v.object({ id: v.pipe(v.string(), v.uuid()) })
 const Body = v.object({ settings: CameraSettings, secrets: v.optional(Secrets, {}) })
@@ -34,8 +35,11 @@ const NO_VENUE = 'No venue is open.'
 
 export function cameraRoutes({ db, secrets: box, catalogue, fleet, changed }: Deps) {
   /** What is kept, with what was entered instead. */
-  const merged = (cameraId: string | null, entered: Secrets): Secrets => {
-    const kept = cameraId === null ? {} : (catalogue.current?.secrets.get(cameraId) ?? {})
+  const merged = (cameraId: string | null, entered: Secrets, connection: Connection): Secrets => {
+    const row = catalogue.current?.cameraRows.find((r) => r.id === cameraId)
+    const all = row ? (catalogue.current?.secrets.get(row.id) ?? {}) : {}
+    // A kept password is not tried at another address.
+    const kept = row ? keptSecrets(all, row, { connection, picture: row.picture }) : {}
     const given = Object.fromEntries(
       SECRET_NAMES.filter((n) => entered[n] !== undefined).map((n) => [n, entered[n]]),
     )
@@ -45,7 +49,7 @@ export function cameraRoutes({ db, secrets: box, catalogue, fleet, changed }: De
     .post(
       '/try',
       documented('Try whether a camera answers, without saving it', Outcome, { 409: 'No venue is open' }),
-      validator(
+      given(
         'json',
         v.object({
           connection: Connection,
@@ -59,7 +63,7 @@ export function cameraRoutes({ db, secrets: box, catalogue, fleet, changed }: De
         const snapshot = catalogue.current
         if (!snapshot) return c.json<Problem, 409>({ error: NO_VENUE }, 409)
         const outcome = await tryCamera(connection, {
-          secrets: merged(cameraId, secrets),
+          secrets: merged(cameraId, secrets, connection),
           commandSets: snapshot.commandSets,
           lines: fleet().lines,
           others: snapshot.view.cameras.filter((camera) => camera.id !== cameraId),
@@ -72,7 +76,7 @@ export function cameraRoutes({ db, secrets: box, catalogue, fleet, changed }: De
     .post(
       '/',
       documented('Add a camera', Added, { 409: 'Its number is used, or no venue is open' }),
-      validator('json', Body),
+      given('json', Body),
       async (c) => {
         const { settings, secrets } = c.req.valid('json')
         const venue = catalogue.current?.view.venue
@@ -90,8 +94,8 @@ export function cameraRoutes({ db, secrets: box, catalogue, fleet, changed }: De
     .put(
       '/:id',
       documented('Change a camera', Done, { 404: 'No such camera', 409: 'Its number is used' }),
-      validator('param', Id),
-      validator('json', Body),
+      given('param', Id),
+      given('json', Body),
       async (c) => {
         const { settings, secrets } = c.req.valid('json')
         try {
@@ -108,7 +112,7 @@ export function cameraRoutes({ db, secrets: box, catalogue, fleet, changed }: De
     .delete(
       '/:id',
       documented('Delete a camera; it can be restored with its presets', Done, { 404: 'No such camera' }),
-      validator('param', Id),
+      given('param', Id),
       async (c) => {
         if (!(await deleteCamera(db, c.req.valid('param').id)))
           return c.json<Problem, 404>({ error: GONE }, 404)
@@ -119,7 +123,7 @@ export function cameraRoutes({ db, secrets: box, catalogue, fleet, changed }: De
     .post(
       '/:id/restore',
       documented('Bring a deleted camera back', Done, { 404: 'No such deleted camera' }),
-      validator('param', Id),
+      given('param', Id),
       async (c) => {
         if (!(await restoreCamera(db, c.req.valid('param').id)))
           return c.json<Problem, 404>({ error: GONE }, 404)
@@ -133,8 +137,8 @@ export function cameraRoutes({ db, secrets: box, catalogue, fleet, changed }: De
         404: 'No such camera',
         409: 'It is not known where it stands, or the edges would cross',
       }),
-      validator('param', Id),
-      validator('json', v.object({ edge: Edge })),
+      given('param', Id),
+      given('json', v.object({ edge: Edge })),
       async (c) => {
         const { id } = c.req.valid('param')
         const member = fleet().get(id)
@@ -154,10 +158,18 @@ export function cameraRoutes({ db, secrets: box, catalogue, fleet, changed }: De
     .patch(
       '/:id/habits',
       documented('How its presets travel and where they are kept', Done, { 404: 'No such camera' }),
-      validator('param', Id),
-      validator(
+      given('param', Id),
+      given(
         'json',
-        v.partial(v.object({ pace: v.nullable(Pace), holdPicture: v.boolean(), alsoInMemory: v.boolean() })),
+        v.partial(
+          v.object({
+            pace: v.nullable(Pace),
+            holdPicture: v.boolean(),
+            alsoInMemory: v.boolean(),
+            leash: v.boolean(),
+          }),
+        ),
+        { change: true },
       ),
       async (c) => {
         if (!(await setHabits(db, c.req.valid('param').id, c.req.valid('json'))))
@@ -175,8 +187,8 @@ export function cameraRoutes({ db, secrets: box, catalogue, fleet, changed }: De
           404: 'No such camera',
         },
       ),
-      validator('param', Id),
-      validator('json', v.object({ panDeg: Turn, tiltDeg: Turn })),
+      given('param', Id),
+      given('json', v.object({ panDeg: Turn, tiltDeg: Turn })),
       async (c) => {
         const { id } = c.req.valid('param')
         const { panDeg, tiltDeg } = c.req.valid('json')
@@ -198,7 +210,7 @@ export function cameraRoutes({ db, secrets: box, catalogue, fleet, changed }: De
     .post(
       '/order',
       documented('Put the cameras in this order', Done, { 409: 'No venue is open' }),
-      validator('json', v.object({ ids: v.pipe(v.array(v.pipe(v.string(), v.uuid())), v.maxLength(1000)) })),
+      given('json', v.object({ ids: v.pipe(v.array(v.pipe(v.string(), v.uuid())), v.maxLength(1000)) })),
       async (c) => {
         const venue = catalogue.current?.view.venue
         if (!venue) return c.json<Problem, 409>({ error: NO_VENUE }, 409)
@@ -224,7 +236,7 @@ export function cameraRoutes({ db, secrets: box, catalogue, fleet, changed }: De
         'Switch all cameras on, or to standby',
         v.object({ failed: v.array(v.object({ camera: v.string(), message: v.string() })) }),
       ),
-      validator('json', v.object({ on: v.boolean() })),
+      given('json', v.object({ on: v.boolean() })),
       async (c) => {
         const { on } = c.req.valid('json')
         const able = fleet().all.filter(({ camera }) => camera.capabilities.power)

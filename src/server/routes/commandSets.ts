@@ -1,51 +1,32 @@
 /** Command sets: open JSON files that describe cameras which take plain commands. */
 import { and, eq } from 'drizzle-orm'
 import { Hono } from 'hono'
-import { bodyLimit } from 'hono/body-limit'
-import { validator } from 'hono-openapi'
 import * as v from 'valibot'
-import { CommandSet } from '../../core/commands/commandSet'
 import { commandSet } from '../store/schema'
 import { commandSetSchema } from '../venues/schemas'
 import { Done, documented, type Problem } from './answers'
 import type { Deps } from './deps'
+import { given } from './given'
 
 const Id = v.object({ id: v.pipe(v.string(), v.maxLength(64)) })
-const MAX_BYTES = 256 * 1024
 
-function read(text: string): CommandSet | string {
-  try {
-    const parsed = v.safeParse(CommandSet, JSON.parse(text))
-    if (parsed.success) return parsed.output
-    const [issue] = parsed.issues
-    const where = v.getDotPath(issue)
-    return where ? `At ${where}: ${issue.message}` : issue.message
-  } catch {
-    return 'This is no JSON. A command set is a JSON file; see docs/command-sets.md.'
-  }
-}
-
-export function commandSetRoutes({ db, catalogue, changed }: Deps) {
+export function commandSetRoutes({ db, jobs, catalogue, changed }: Deps) {
   return new Hono()
-    .post(
-      '/',
-      documented('Keep a command set, given as JSON', Done, { 400: 'It is refused' }),
-      bodyLimit({ maxSize: MAX_BYTES }),
-      async (c) => {
-        const venue = catalogue.current?.view.venue
-        if (!venue) return c.json<Problem, 400>({ error: 'No venue is open.' }, 400)
-        const data = read(await c.req.text())
-        if (typeof data === 'string') return c.json<Problem, 400>({ error: data }, 400)
-        await db
+    .post('/', documented('Keep a command set, given as JSON', Done, { 400: 'It is refused' }), async (c) => {
+      const venue = catalogue.current?.view.venue
+      if (!venue) return c.json<Problem, 400>({ error: 'No venue is open.' }, 400)
+      const data = await jobs.run('readCommandSet', await c.req.text())
+      await db.transaction((tx) =>
+        tx
           .insert(commandSet)
           .values({ venueId: venue.id, id: data.id, data })
-          .onConflictDoUpdate({ target: [commandSet.venueId, commandSet.id], set: { data } })
-        await changed()
-        return c.json({ ok: true as const }, 200)
-      },
-    )
+          .onConflictDoUpdate({ target: [commandSet.venueId, commandSet.id], set: { data } }),
+      )
+      await changed()
+      return c.json({ ok: true as const }, 200)
+    })
     .get('/schema', (c) => c.body(commandSetSchema(), 200, { 'content-type': 'application/schema+json' }))
-    .get('/:id/file', validator('param', Id), (c) => {
+    .get('/:id/file', given('param', Id), (c) => {
       const data = catalogue.current?.commandSets.get(c.req.valid('param').id)
       if (!data) return c.json<Problem, 404>({ error: 'This command set is not there.' }, 404)
       return c.body(`${JSON.stringify(data, null, 2)}\n`, 200, {
@@ -56,7 +37,7 @@ export function commandSetRoutes({ db, catalogue, changed }: Deps) {
     .delete(
       '/:id',
       documented('Delete a command set that no camera uses', Done, { 404: 'No such set', 409: 'It is used' }),
-      validator('param', Id),
+      given('param', Id),
       async (c) => {
         const { id } = c.req.valid('param')
         const view = catalogue.current?.view
@@ -71,7 +52,9 @@ export function commandSetRoutes({ db, catalogue, changed }: Deps) {
             409,
           )
         }
-        await db.delete(commandSet).where(and(eq(commandSet.venueId, view.venue.id), eq(commandSet.id, id)))
+        await db.transaction((tx) =>
+          tx.delete(commandSet).where(and(eq(commandSet.venueId, view.venue.id), eq(commandSet.id, id))),
+        )
         await changed()
         return c.json({ ok: true as const }, 200)
       },

@@ -9,10 +9,14 @@ import type { Deps } from './deps'
 const HealthView = v.object({
   ok: v.boolean(),
   database: v.boolean(),
+  /** The guardian watches over what moves. */
+  guardian: v.boolean(),
+  /** How late the server's loop runs, ms: over the last ten seconds, and at its longest ever. */
+  loop: v.object({ p99Ms: v.number(), longestMs: v.number(), longestEverMs: v.number() }),
   cameras: v.array(v.object({ id: v.string(), name: v.string(), health: Health })),
 })
 
-export function deskRoutes({ catalogue, fleet, databaseAnswers }: Deps) {
+export function deskRoutes({ catalogue, fleet, databaseAnswers, loopDelay, guarded }: Deps) {
   return new Hono()
     .get('/health', documented('Is everything well?', HealthView), async (c) => {
       const database = await databaseAnswers()
@@ -21,11 +25,14 @@ export function deskRoutes({ catalogue, fleet, databaseAnswers }: Deps) {
         name: row.name,
         health: camera.health,
       }))
-      return c.json({ ok: database, database, cameras })
+      const guardian = guarded()
+      return c.json({ ok: database && guardian, database, guardian, loop: loopDelay(), cameras })
     })
-    .get('/desk', documented('The open event', DeskView, { 404: 'No event is open' }), (c) => {
+    .get('/desk', documented('The open event', DeskView, { 404: 'No event is open' }), async (c) => {
       const snapshot = catalogue.current
       if (!snapshot) return c.json<Problem, 404>({ error: 'No event is open.' }, 404)
-      return c.json(snapshot.view, 200)
+      // Made once for each change, a piece at a time: thousands of presets would hold the loop.
+      const text = await snapshot.text()
+      return c.body(text, 200, { 'content-type': 'application/json' })
     })
 }

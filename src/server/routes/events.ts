@@ -1,11 +1,11 @@
 /** Events of the open venue: making, naming, opening, deleting. */
 import { Hono } from 'hono'
-import { validator } from 'hono-openapi'
 import * as v from 'valibot'
 import { Words } from '../../core/presets/board'
 import { addEvent, changeEvent, deleteEvent, openEvent } from '../store/events'
 import { Done, documented, type Problem } from './answers'
 import type { Deps } from './deps'
+import { given } from './given'
 
 const Id = v.object({ id: v.pipe(v.string(), v.uuid()) })
 const Name = v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(60))
@@ -18,7 +18,7 @@ export function eventRoutes({ db, catalogue, changed }: Deps) {
       documented('Make an event of the open venue, and open it', v.object({ id: v.string() }), {
         409: 'No venue is open',
       }),
-      validator('json', v.object({ name: Name })),
+      given('json', v.object({ name: Name })),
       async (c) => {
         const venue = catalogue.current?.view.venue
         if (!venue) return c.json<Problem, 409>({ error: 'No venue is open.' }, 409)
@@ -30,8 +30,8 @@ export function eventRoutes({ db, catalogue, changed }: Deps) {
     .patch(
       '/:id',
       documented('Rename an event, or change its list of words', Done, { 404: 'No such event' }),
-      validator('param', Id),
-      validator('json', v.partial(v.object({ name: Name, words: Words }))),
+      given('param', Id),
+      given('json', v.partial(v.object({ name: Name, words: Words })), { change: true }),
       async (c) => {
         if (!(await changeEvent(db, c.req.valid('param').id, c.req.valid('json'))))
           return c.json<Problem, 404>({ error: GONE }, 404)
@@ -42,7 +42,7 @@ export function eventRoutes({ db, catalogue, changed }: Deps) {
     .post(
       '/:id/open',
       documented('Open an event', Done, { 404: 'No such event' }),
-      validator('param', Id),
+      given('param', Id),
       async (c) => {
         const venue = catalogue.current?.view.venue
         if (!venue || !(await openEvent(db, venue.id, c.req.valid('param').id)))
@@ -54,7 +54,7 @@ export function eventRoutes({ db, catalogue, changed }: Deps) {
     .delete(
       '/:id',
       documented('Delete an event for good, with its presets', Done, { 409: 'It is open, or gone' }),
-      validator('param', Id),
+      given('param', Id),
       async (c) => {
         if (!(await deleteEvent(db, c.req.valid('param').id)))
           return c.json<Problem, 409>(

@@ -1,12 +1,12 @@
 /** Searching for cameras. */
 import { Hono } from 'hono'
-import { validator } from 'hono-openapi'
 import * as v from 'valibot'
 import { Search } from '../finding/finder'
 import { serialPorts } from '../finding/serialPorts'
 import { ownSubnets } from '../finding/subnet'
 import { Done, documented, type Problem } from './answers'
 import type { Deps } from './deps'
+import { given } from './given'
 
 const Id = v.object({ id: v.pipe(v.string(), v.uuid()) })
 const Ways = v.object({
@@ -30,7 +30,7 @@ export function findingRoutes({ finder }: Deps) {
     .post(
       '/',
       documented('Start a search', Search, { 400: 'The range of addresses makes no sense' }),
-      validator('json', Order),
+      given('json', Order),
       (c) => {
         const search = finder.start(c.req.valid('json'))
         if (typeof search === 'string') return c.json<Problem, 400>({ error: search }, 400)
@@ -40,7 +40,7 @@ export function findingRoutes({ finder }: Deps) {
     .get(
       '/:id',
       documented('How a search stands', Search, { 404: 'No such search' }),
-      validator('param', Id),
+      given('param', Id),
       (c) => {
         const search = finder.get(c.req.valid('param').id)
         if (!search) return c.json<Problem, 404>({ error: GONE }, 404)
@@ -50,7 +50,7 @@ export function findingRoutes({ finder }: Deps) {
     .delete(
       '/:id',
       documented('Call a search off', Done, { 404: 'No such search' }),
-      validator('param', Id),
+      given('param', Id),
       (c) => {
         if (!finder.cancel(c.req.valid('param').id)) return c.json<Problem, 404>({ error: GONE }, 404)
         return c.json({ ok: true as const }, 200)

@@ -1,11 +1,11 @@
 /** People at the desk, each with the controls as they like them. */
 import { Hono } from 'hono'
-import { validator } from 'hono-openapi'
 import * as v from 'valibot'
 import { Controls } from '../../core/controls/controls'
 import { addPerson, changePerson, deletePerson, PersonView, readPersons } from '../store/persons'
 import { Done, documented, type Problem } from './answers'
 import type { Deps } from './deps'
+import { given } from './given'
 
 const Id = v.object({ id: v.pipe(v.string(), v.uuid()) })
 const Name = v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(40))
@@ -16,17 +16,14 @@ export function personRoutes({ db }: Deps) {
     .get('/', documented('Who drives here, and how', v.array(PersonView)), async (c) =>
       c.json(await readPersons(db), 200),
     )
-    .post(
-      '/',
-      documented('Add a person', PersonView),
-      validator('json', v.object({ name: Name })),
-      async (c) => c.json(await addPerson(db, c.req.valid('json').name), 200),
+    .post('/', documented('Add a person', PersonView), given('json', v.object({ name: Name })), async (c) =>
+      c.json(await addPerson(db, c.req.valid('json').name), 200),
     )
     .put(
       '/:id',
       documented('Change a name, or how a person drives', Done, { 404: 'No such person' }),
-      validator('param', Id),
-      validator('json', v.object({ name: v.optional(Name), controls: v.optional(Controls) })),
+      given('param', Id),
+      given('json', v.object({ name: v.optional(Name), controls: v.optional(Controls) }), { change: true }),
       async (c) => {
         if (!(await changePerson(db, c.req.valid('param').id, c.req.valid('json'))))
           return c.json<Problem, 404>({ error: GONE }, 404)
@@ -36,7 +33,7 @@ export function personRoutes({ db }: Deps) {
     .delete(
       '/:id',
       documented('Delete a person', Done, { 409: 'It is the last one, or gone' }),
-      validator('param', Id),
+      given('param', Id),
       async (c) => {
         if (!(await deletePerson(db, c.req.valid('param').id)))
           return c.json<Problem, 409>({ error: 'The last person stays.' }, 409)

@@ -1,9 +1,10 @@
 /** Stored pictures. A picture never changes, so a browser may keep it for good. */
 import { Hono } from 'hono'
-import { describeRoute, validator } from 'hono-openapi'
+import { describeRoute } from 'hono-openapi'
 import * as v from 'valibot'
 import type { Database } from '../store/database'
 import { readPicture } from '../store/presets'
+import { given } from './given'
 
 export function pictureRoutes(db: Database) {
   return new Hono().get(
@@ -15,7 +16,7 @@ export function pictureRoutes(db: Database) {
         404: { description: 'No such picture' },
       },
     }),
-    validator('param', v.object({ id: v.pipe(v.string(), v.uuid()) })),
+    given('param', v.object({ id: v.pipe(v.string(), v.uuid()) })),
     async (c) => {
       const jpeg = await readPicture(db, c.req.valid('param').id)
       if (!jpeg) return c.notFound()

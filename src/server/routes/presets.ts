@@ -1,14 +1,11 @@
 /** Storing, naming, recalling, overwriting and deleting presets, and undoing it. */
 import { Hono } from 'hono'
-import { bodyLimit } from 'hono/body-limit'
-import { validator } from 'hono-openapi'
 import * as v from 'valibot'
 import { Light } from '../../core/cameras/light'
 import { PresetBoard } from '../../core/presets/board'
 import { Pace, Parts } from '../../core/presets/pace'
 import { PresetPose } from '../../core/presets/pose'
 import { putIntoMemory } from '../presets/intoMemory'
-import { presetPicture } from '../presets/presetPicture'
 import { retake } from '../presets/retake'
 import { NoShot, takeShot } from '../presets/takeShot'
 import type { DeskView } from '../store/catalogue'
@@ -23,6 +20,7 @@ import {
 import { amendPreset, overwritePreset, readVersions, useVersion } from '../store/versions'
 import { Done, documented, type Problem, Stored } from './answers'
 import type { Deps } from './deps'
+import { given } from './given'
 
 const Name = v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(60))
 const PresetNumber = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(9999))
@@ -51,14 +49,14 @@ const VersionView = v.object({
 export type VersionView = v.InferOutput<typeof VersionView>
 /** The ids of the copies. */
 const Copied = v.object({ ids: v.array(v.string()) })
-const MAX_UPLOAD_BYTES = 20 * 1024 * 1024
 
 /** A pose means the same on the same head only. */
 function headsDiffer(view: DeskView, ids: readonly string[], cameraId: string): string | null {
   const target = view.cameras.find((c) => c.id === cameraId)
   if (!target) return 'That camera is not there any more.'
   const heads = new Map(view.cameras.map((c) => [c.id, c.headProfile]))
-  const other = view.presets.find((p) => ids.includes(p.id) && heads.get(p.cameraId) !== target.headProfile)
+  const wanted = new Set(ids)
+  const other = view.presets.find((p) => wanted.has(p.id) && heads.get(p.cameraId) !== target.headProfile)
   return other
     ? `${other.name} belongs to a camera with another head, so its pose means something else there.`
     : null
@@ -80,7 +78,7 @@ async function orNone(shot: ReturnType<typeof takeShot>): Promise<Awaited<typeof
   }
 }
 
-export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
+export function presetRoutes({ db, jobs, catalogue, fleet, recall, changed }: Deps) {
   /** Into the memory of its own number. @returns what hindered it */
   const intoMemory = async (id: string): Promise<string | null> => {
     const preset = catalogue.preset(id)
@@ -103,7 +101,7 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
       documented('Store a new preset where the camera stands', Stored, {
         409: 'The camera cannot tell where it stands',
       }),
-      validator(
+      given(
         'json',
         v.object({
           cameraId: v.string(),
@@ -135,8 +133,8 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
         404: 'No such preset',
         409: 'The camera cannot tell where it stands',
       }),
-      validator('param', Id),
-      validator('json', v.object({ light: v.optional(v.boolean(), false) })),
+      given('param', Id),
+      given('json', v.object({ light: v.optional(v.boolean(), false) })),
       async (c) => {
         const { id } = c.req.valid('param')
         const preset = catalogue.preset(id)
@@ -164,8 +162,8 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
           409: 'The camera does not tell them',
         },
       ),
-      validator('param', Id),
-      validator('json', v.object({ keep: v.boolean() })),
+      given('param', Id),
+      given('json', v.object({ keep: v.boolean() })),
       async (c) => {
         const preset = catalogue.preset(c.req.valid('param').id)
         if (!preset) return c.json<Problem, 404>({ error: GONE }, 404)
@@ -183,8 +181,8 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
         404: 'No such preset',
         409: 'The camera does not stand there, or refuses',
       }),
-      validator('param', Id),
-      validator('json', v.object({ memory: v.nullable(MemoryNumber) })),
+      given('param', Id),
+      given('json', v.object({ memory: v.nullable(MemoryNumber) })),
       async (c) => {
         const preset = catalogue.preset(c.req.valid('param').id)
         if (!preset) return c.json<Problem, 404>({ error: GONE }, 404)
@@ -201,8 +199,8 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
     .put(
       '/:id/version',
       documented('Go back to a former version', Done, { 404: 'No such version' }),
-      validator('param', Id),
-      validator('json', v.object({ version: v.pipe(v.number(), v.integer()) })),
+      given('param', Id),
+      given('json', v.object({ version: v.pipe(v.number(), v.integer()) })),
       async (c) => {
         const { version } = c.req.valid('json')
         if (!(await useVersion(db, c.req.valid('param').id, version))) {
@@ -215,8 +213,8 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
     .patch(
       '/:id',
       documented('Change what is said of a preset', Done, { 404: 'No such preset' }),
-      validator('param', Id),
-      validator('json', Change),
+      given('param', Id),
+      given('json', Change, { change: true }),
       async (c) => {
         if (!(await changePreset(db, c.req.valid('param').id, c.req.valid('json')))) {
           return c.json<Problem, 404>({ error: GONE }, 404)
@@ -228,7 +226,7 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
     .get(
       '/:id/versions',
       documented('All that was stored in a preset, the newest first', v.array(VersionView)),
-      validator('param', Id),
+      given('param', Id),
       async (c) => {
         const versions = await readVersions(db, c.req.valid('param').id)
         return c.json(
@@ -240,7 +238,7 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
     .post(
       '/order',
       documented('Put presets into this order', Done),
-      validator('json', v.object({ ids: Ids, board: v.picklist(['own', 'pinned']) })),
+      given('json', v.object({ ids: Ids, board: v.picklist(['own', 'pinned']) })),
       async (c) => {
         const { ids, board } = c.req.valid('json')
         await orderPresets(db, ids, board)
@@ -254,7 +252,7 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
         404: 'No such event or camera',
         409: 'The heads differ',
       }),
-      validator('json', v.object({ ids: Ids, eventId: Uuid, cameraId: v.nullable(Uuid) })),
+      given('json', v.object({ ids: Ids, eventId: Uuid, cameraId: v.nullable(Uuid) })),
       async (c) => {
         const { ids, eventId, cameraId } = c.req.valid('json')
         const view = catalogue.current?.view
@@ -273,7 +271,7 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
         404: 'No such preset',
         409: 'The camera does not stand there, or gives no picture',
       }),
-      validator('param', Id),
+      given('param', Id),
       async (c) => {
         const preset = catalogue.preset(c.req.valid('param').id)
         const member = preset && fleet().get(preset.cameraId)
@@ -291,16 +289,15 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
         404: 'No such preset',
         413: 'Too large',
       }),
-      bodyLimit({
-        maxSize: MAX_UPLOAD_BYTES,
-        onError: (c) => c.json<Problem, 413>({ error: 'This picture is too large: at most 20 MB.' }, 413),
-      }),
-      validator('param', Id),
+      given('param', Id),
       async (c) => {
-        const jpeg = await presetPicture(Buffer.from(await c.req.arrayBuffer()))
+        const jpeg = await jobs.run('presetPicture', new Uint8Array(await c.req.arrayBuffer()))
         if (!jpeg)
           return c.json<Problem, 400>(
-            { error: 'This file is no picture that can be read. Choose a JPEG or a PNG.' },
+            {
+              error: 'This file is no picture that can be read. Choose a JPEG, a PNG or a WebP.',
+              where: 'body',
+            },
             400,
           )
         if (!(await amendPreset(db, c.req.valid('param').id, { jpeg })))
@@ -312,7 +309,7 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
     .delete(
       '/:id',
       documented('Delete a preset; it can be restored', Done, { 404: 'No such preset' }),
-      validator('param', Id),
+      given('param', Id),
       async (c) => {
         if (!(await deletePreset(db, c.req.valid('param').id)))
           return c.json<Problem, 404>({ error: GONE }, 404)
@@ -323,7 +320,7 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
     .post(
       '/:id/restore',
       documented('Bring a deleted preset back', Done, { 404: 'No such deleted preset' }),
-      validator('param', Id),
+      given('param', Id),
       async (c) => {
         if (!(await restorePreset(db, c.req.valid('param').id)))
           return c.json<Problem, 404>({ error: GONE }, 404)
@@ -334,8 +331,8 @@ export function presetRoutes({ db, catalogue, fleet, recall, changed }: Deps) {
     .post(
       '/:id/recall',
       documented('Recall a preset', Done, { 409: 'The camera cannot go there now' }),
-      validator('param', Id),
-      validator('json', v.object({ pace: v.optional(v.nullable(Pace), null) })),
+      given('param', Id),
+      given('json', v.object({ pace: v.optional(v.nullable(Pace), null) })),
       async (c) => {
         const result = await recall(c.req.valid('param').id, c.req.valid('json').pace)
         if (!result.ok) return c.json<Problem, 409>({ error: result.message }, 409)

@@ -1,10 +1,10 @@
 /** Rounds of a camera through its presets or its own memories. */
 import { Hono } from 'hono'
-import { validator } from 'hono-openapi'
 import * as v from 'valibot'
 import { RoundOrder } from '../../core/presets/round'
 import { Done, documented, type Problem } from './answers'
 import type { Deps } from './deps'
+import { given } from './given'
 
 const Camera = v.object({ id: v.pipe(v.string(), v.uuid()) })
 
@@ -15,8 +15,8 @@ export function roundRoutes({ rounds, driverOf }: Deps) {
       documented('Let a camera go through its presets or its own memories; progress comes live', Done, {
         409: 'It cannot begin now',
       }),
-      validator('param', Camera),
-      validator('json', RoundOrder),
+      given('param', Camera),
+      given('json', RoundOrder),
       (c) => {
         const { id } = c.req.valid('param')
         const driver = driverOf(id)
@@ -29,7 +29,7 @@ export function roundRoutes({ rounds, driverOf }: Deps) {
     .delete(
       '/:id/round',
       documented('Stop the round of a camera', Done, { 404: 'It is on none' }),
-      validator('param', Camera),
+      given('param', Camera),
       (c) =>
         rounds.stop(c.req.valid('param').id)
           ? c.json({ ok: true as const }, 200)

@@ -1,29 +1,23 @@
 /** Venues, and the files in which they and their cameras travel. */
+import { createReadStream } from 'node:fs'
+import { rm } from 'node:fs/promises'
+import { Readable } from 'node:stream'
+import type { ReadableStream } from 'node:stream/web'
 import { Hono } from 'hono'
-import { bodyLimit } from 'hono/body-limit'
-import { describeRoute, validator } from 'hono-openapi'
+import { describeRoute } from 'hono-openapi'
 import * as v from 'valibot'
-import { FileRefused } from '../../core/formats/venueFile'
 import { addVenue, deleteVenue, openVenue, renameVenue } from '../store/venues'
-import { exportVenue } from '../venues/exportVenue'
 import { ImportMode, ImportPlan } from '../venues/importPlan'
-import { venueSchema } from '../venues/schemas'
-import { MAX_ZIP_BYTES, writeVenueZip } from '../venues/zip'
 import { Done, documented, type Problem } from './answers'
 import type { Deps } from './deps'
+import { given } from './given'
 
 const Id = v.object({ id: v.pipe(v.string(), v.uuid()) })
 const Name = v.object({ name: v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(60)) })
 const Looked = v.object({ id: v.string(), plan: ImportPlan })
 const Applied = v.object({ venueId: v.string(), backup: v.nullable(v.string()) })
-const MAX_CSV_BYTES = 4 * 1024 * 1024
 
 const GONE = 'This venue is not there any more.'
-const limit = (maxSize: number) =>
-  bodyLimit({
-    maxSize,
-    onError: (c) => c.json<Problem, 413>({ error: 'This file is too large. It is not opened.' }, 413),
-  })
 const fileName = (name: string) =>
   `${name.replace(/[^A-Za-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'venue'}.zip`
 
@@ -32,7 +26,7 @@ export function venueRoutes({ db, catalogue, imports, changed }: Deps) {
     .post(
       '/',
       documented('Make a venue and open it', v.object({ id: v.string() })),
-      validator('json', Name),
+      given('json', Name),
       async (c) => {
         const id = await addVenue(db, c.req.valid('json').name)
         await changed()
@@ -42,8 +36,8 @@ export function venueRoutes({ db, catalogue, imports, changed }: Deps) {
     .patch(
       '/:id',
       documented('Rename a venue', Done, { 404: 'No such venue' }),
-      validator('param', Id),
-      validator('json', Name),
+      given('param', Id),
+      given('json', Name),
       async (c) => {
         if (!(await renameVenue(db, c.req.valid('param').id, c.req.valid('json').name)))
           return c.json<Problem, 404>({ error: GONE }, 404)
@@ -54,7 +48,7 @@ export function venueRoutes({ db, catalogue, imports, changed }: Deps) {
     .post(
       '/:id/open',
       documented('Open a venue; the one that was open is closed', Done, { 404: 'No such venue' }),
-      validator('param', Id),
+      given('param', Id),
       async (c) => {
         if (!(await openVenue(db, c.req.valid('param').id))) return c.json<Problem, 404>({ error: GONE }, 404)
         await changed()
@@ -64,7 +58,7 @@ export function venueRoutes({ db, catalogue, imports, changed }: Deps) {
     .delete(
       '/:id',
       documented('Delete a venue for good', Done, { 404: 'No such venue', 409: 'It is open' }),
-      validator('param', Id),
+      given('param', Id),
       async (c) => {
         const result = await deleteVenue(db, c.req.valid('param').id)
         if (result === 'gone') return c.json<Problem, 404>({ error: GONE }, 404)
@@ -82,14 +76,15 @@ export function venueRoutes({ db, catalogue, imports, changed }: Deps) {
           404: { description: GONE },
         },
       }),
-      validator('param', Id),
+      given('param', Id),
       async (c) => {
-        const bundle = await exportVenue(db, c.req.valid('param').id)
-        if (!bundle) return c.json<Problem, 404>({ error: GONE }, 404)
-        const zip = await writeVenueZip(bundle, venueSchema())
-        return c.body(new Uint8Array(zip), 200, {
+        const file = await imports.exported(c.req.valid('param').id)
+        if (!file) return c.json<Problem, 404>({ error: GONE }, 404)
+        const stream = createReadStream(file.path)
+        stream.on('close', () => void rm(file.path, { force: true }))
+        return c.body(Readable.toWeb(stream) as unknown as globalThis.ReadableStream, 200, {
           'content-type': 'application/zip',
-          'content-disposition': `attachment; filename="${fileName(bundle.file.venue.name)}"`,
+          'content-disposition': `attachment; filename="${fileName(file.name)}"`,
         })
       },
     )
@@ -99,14 +94,10 @@ export function venueRoutes({ db, catalogue, imports, changed }: Deps) {
         400: 'It is refused',
         413: 'Too large',
       }),
-      limit(MAX_ZIP_BYTES),
       async (c) => {
-        try {
-          return c.json(await imports.lookAtZip(Buffer.from(await c.req.arrayBuffer())), 200)
-        } catch (error) {
-          if (error instanceof FileRefused) return c.json<Problem, 400>({ error: error.message }, 400)
-          throw error
-        }
+        const { body } = c.req.raw
+        if (!body) return c.json<Problem, 400>({ error: 'Choose a file.', where: 'body' }, 400)
+        return c.json(await imports.lookAtZip(body as ReadableStream<Uint8Array>), 200)
       },
     )
     .post(
@@ -115,23 +106,17 @@ export function venueRoutes({ db, catalogue, imports, changed }: Deps) {
         400: 'It is refused',
         413: 'Too large',
       }),
-      limit(MAX_CSV_BYTES),
       async (c) => {
         const venue = catalogue.current?.view.venue
         if (!venue) return c.json<Problem, 400>({ error: 'No venue is open.' }, 400)
-        try {
-          return c.json(await imports.lookAtCsv(await c.req.text(), venue.id), 200)
-        } catch (error) {
-          if (error instanceof FileRefused) return c.json<Problem, 400>({ error: error.message }, 400)
-          throw error
-        }
+        return c.json(await imports.lookAtCsv(await c.req.text(), venue.id), 200)
       },
     )
     .post(
       '/imports/:id',
       documented('Take in what was looked at', Applied, { 404: 'Nothing waits under this id' }),
-      validator('param', Id),
-      validator('json', v.object({ mode: ImportMode })),
+      given('param', Id),
+      given('json', v.object({ mode: ImportMode })),
       async (c) => {
         const applied = await imports.apply(c.req.valid('param').id, c.req.valid('json').mode)
         if (!applied) return c.json<Problem, 404>({ error: 'Choose the file again.' }, 404)
@@ -139,7 +124,7 @@ export function venueRoutes({ db, catalogue, imports, changed }: Deps) {
         return c.json(applied, 200)
       },
     )
-    .delete('/imports/:id', documented('Forget what was looked at', Done), validator('param', Id), (c) => {
+    .delete('/imports/:id', documented('Forget what was looked at', Done), given('param', Id), (c) => {
       imports.drop(c.req.valid('param').id)
       return c.json({ ok: true as const }, 200)
     })

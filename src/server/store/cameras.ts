@@ -2,8 +2,9 @@
 import { and, asc, eq, isNull, sql } from 'drizzle-orm'
 import type { CameraSettings, Secrets } from '../../core/cameras/connection'
 import { SECRET_NAMES } from '../../core/cameras/connection'
+import { keptSecrets } from '../../core/cameras/keptSecrets'
 import { byAddress } from '../../core/cameras/order'
-import type { Database } from './database'
+import { type Database, databaseFault } from './database'
 import { camera } from './schema'
 import type { SecretBox } from './secrets'
 
@@ -12,16 +13,12 @@ export type CameraRow = typeof camera.$inferSelect
 /** The number is used by another camera of the venue. */
 export class NumberTaken extends Error {}
 
-const isUnique = (error: unknown): boolean => {
-  const inner = error as { code?: string; cause?: { code?: string } }
-  return inner.code === '23505' || inner.cause?.code === '23505'
-}
-
 async function orTaken<T>(number: number, work: () => Promise<T>): Promise<T> {
   try {
     return await work()
   } catch (error) {
-    if (isUnique(error)) throw new NumberTaken(`Number ${number} is used by another camera. Choose another.`)
+    if (databaseFault(error) === 'twice')
+      throw new NumberTaken(`Number ${number} is used by another camera. Choose another.`)
     throw error
   }
 }
@@ -29,7 +26,7 @@ async function orTaken<T>(number: number, work: () => Promise<T>): Promise<T> {
 /** What of a row is the camera's settings, as the API and the venue file have them. */
 export function settingsOf(row: CameraRow): CameraSettings {
   const { number, name, enabled, connection, headProfile, picture, mount, limits, pace, pageUrl } = row
-  const { holdPicture, alsoInMemory } = row
+  const { holdPicture, alsoInMemory, leash } = row
   return {
     number,
     name,
@@ -42,6 +39,7 @@ export function settingsOf(row: CameraRow): CameraSettings {
     pace,
     holdPicture,
     alsoInMemory,
+    leash,
     pageUrl,
   }
 }
@@ -61,17 +59,19 @@ export async function addCamera(
   settings: CameraSettings,
   secrets: Secrets,
 ): Promise<string> {
-  return orTaken(settings.number, async () => {
-    const [last] = await db
-      .select({ order: sql<number>`coalesce(max(${camera.order}), 0)` })
-      .from(camera)
-      .where(eq(camera.venueId, venueId))
-    const [row] = await db
-      .insert(camera)
-      .values({ venueId, ...settings, order: Number(last?.order ?? 0) + 1, secrets: box.seal(secrets) })
-      .returning({ id: camera.id })
-    return row!.id
-  })
+  return orTaken(settings.number, () =>
+    db.transaction(async (tx) => {
+      const [last] = await tx
+        .select({ order: sql<number>`coalesce(max(${camera.order}), 0)` })
+        .from(camera)
+        .where(eq(camera.venueId, venueId))
+      const [row] = await tx
+        .insert(camera)
+        .values({ venueId, ...settings, order: Number(last?.order ?? 0) + 1, secrets: box.seal(secrets) })
+        .returning({ id: camera.id })
+      return row!.id
+    }),
+  )
 }
 
 /**
@@ -89,7 +89,7 @@ export async function changeCamera(
     db.transaction(async (tx) => {
       const [row] = await tx.select().from(camera).where(eq(camera.id, id)).for('update')
       if (!row || row.deletedAt) return false
-      const merged: Secrets = { ...box.open(row.secrets) }
+      const merged: Secrets = keptSecrets(box.open(row.secrets), row, settings)
       for (const name of SECRET_NAMES) if (secrets[name] !== undefined) merged[name] = secrets[name]
       await tx
         .update(camera)
@@ -101,11 +101,13 @@ export async function changeCamera(
 }
 
 export async function deleteCamera(db: Database, id: string): Promise<boolean> {
-  const rows = await db
-    .update(camera)
-    .set({ deletedAt: new Date() })
-    .where(and(eq(camera.id, id), isNull(camera.deletedAt)))
-    .returning({ id: camera.id })
+  const rows = await db.transaction((tx) =>
+    tx
+      .update(camera)
+      .set({ deletedAt: new Date() })
+      .where(and(eq(camera.id, id), isNull(camera.deletedAt)))
+      .returning({ id: camera.id }),
+  )
   return rows.length > 0
 }
 
@@ -158,14 +160,18 @@ export async function numberByAddress(db: Database, venueId: string): Promise<vo
 }
 
 /** What of a camera is set at the Desk. */
-export type CameraHabits = Partial<Pick<CameraSettings, 'limits' | 'pace' | 'holdPicture' | 'alsoInMemory'>>
+export type CameraHabits = Partial<
+  Pick<CameraSettings, 'limits' | 'pace' | 'holdPicture' | 'alsoInMemory' | 'leash'>
+>
 
 /** @returns false where it is not there */
 export async function setHabits(db: Database, id: string, habits: CameraHabits): Promise<boolean> {
-  const rows = await db
-    .update(camera)
-    .set(habits)
-    .where(and(eq(camera.id, id), isNull(camera.deletedAt)))
-    .returning({ id: camera.id })
+  const rows = await db.transaction((tx) =>
+    tx
+      .update(camera)
+      .set(habits)
+      .where(and(eq(camera.id, id), isNull(camera.deletedAt)))
+      .returning({ id: camera.id }),
+  )
   return rows.length > 0
 }

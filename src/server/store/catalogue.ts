@@ -64,24 +64,63 @@ export const DeskView = v.object({
 })
 export type DeskView = v.InferOutput<typeof DeskView>
 
+/** Lets the hands go first. */
+const breath = () => new Promise<void>((resolve) => setImmediate(resolve))
+
+/** As JSON, made a piece at a time. */
+async function jsonOf({ presets, ...rest }: DeskView): Promise<string> {
+  const pieces: string[] = []
+  for (let i = 0; i < presets.length; i += PAGE) {
+    pieces.push(
+      presets
+        .slice(i, i + PAGE)
+        .map((p) => JSON.stringify(p))
+        .join(','),
+    )
+    await breath()
+  }
+  return `${JSON.stringify(rest).slice(0, -1)},"presets":[${pieces.join(',')}]}`
+}
+
 export interface Snapshot {
   view: DeskView
+  /** The view as JSON, made once. */
+  text(): Promise<string>
+  /** Presets by their ids. */
+  presets: ReadonlyMap<string, PresetView>
   cameraRows: CameraRow[]
   /** Passwords by camera, opened; for the drivers alone. */
   secrets: ReadonlyMap<string, Secrets>
   commandSets: ReadonlyMap<string, CommandSet>
 }
 
+/** So many at a time: reading thousands in one piece would hold the loop. */
+const PAGE = 500
+
 async function readPresets(db: Database, eventId: string): Promise<PresetView[]> {
-  const rows = await db
-    .select({ p: preset, version: presetVersion })
-    .from(preset)
-    .innerJoin(
-      presetVersion,
-      and(eq(presetVersion.presetId, preset.id), eq(presetVersion.version, preset.currentVersion)),
-    )
-    .where(and(eq(preset.eventId, eventId), isNull(preset.deletedAt)))
-    .orderBy(asc(preset.order), asc(preset.number))
+  const found: PresetView[] = []
+  for (let page = PAGE; page === PAGE; ) {
+    const rows = await db
+      .select({ p: preset, version: presetVersion })
+      .from(preset)
+      .innerJoin(
+        presetVersion,
+        and(eq(presetVersion.presetId, preset.id), eq(presetVersion.version, preset.currentVersion)),
+      )
+      .where(and(eq(preset.eventId, eventId), isNull(preset.deletedAt)))
+      .orderBy(asc(preset.order), asc(preset.number), asc(preset.id))
+      .limit(PAGE)
+      .offset(found.length)
+    page = rows.length
+    found.push(...presetViews(rows))
+    await breath()
+  }
+  return found
+}
+
+type PresetRow = { p: typeof preset.$inferSelect; version: typeof presetVersion.$inferSelect }
+
+function presetViews(rows: readonly PresetRow[]): PresetView[] {
   return rows.map(({ p, version: x }) => ({
     id: p.id,
     cameraId: p.cameraId,
@@ -158,19 +197,27 @@ export async function readDesk(db: Database, box: SecretBox): Promise<Snapshot |
   const venues = await db.select().from(venue).orderBy(asc(venue.createdAt))
   const counts = new Map<string, number>()
   for (const v0 of venues) counts.set(v0.id, (await readCameras(db, v0.id)).length)
+  const presets = await readPresets(db, open.event.id)
+  const view: DeskView = {
+    venue: { id: open.venue.id, name: open.venue.name },
+    event: { id: open.event.id, name: open.event.name, words: open.event.words },
+    events: await readEvents(db, open.venue.id),
+    venues: venues.map(({ id, name }) => ({ id, name, cameras: counts.get(id) ?? 0 })),
+    cameras: cameraRows.map((row) => cameraView(row, secrets.get(row.id) ?? {})),
+    commandSets: sets.map((set) => set.data),
+    presets,
+  }
+  let text: Promise<string> | null = null
   return {
+    view,
+    text: () => {
+      text ??= jsonOf(view)
+      return text
+    },
+    presets: new Map(presets.map((p) => [p.id, p])),
     cameraRows,
     secrets,
     commandSets: new Map(sets.map((set) => [set.id, set.data])),
-    view: {
-      venue: { id: open.venue.id, name: open.venue.name },
-      event: { id: open.event.id, name: open.event.name, words: open.event.words },
-      events: await readEvents(db, open.venue.id),
-      venues: venues.map(({ id, name }) => ({ id, name, cameras: counts.get(id) ?? 0 })),
-      cameras: cameraRows.map((row) => cameraView(row, secrets.get(row.id) ?? {})),
-      commandSets: sets.map((set) => set.data),
-      presets: await readPresets(db, open.event.id),
-    },
   }
 }
 
@@ -198,7 +245,7 @@ export class Catalogue {
   }
 
   preset(id: string): PresetView | null {
-    return this.snapshot?.view.presets.find((p) => p.id === id) ?? null
+    return this.snapshot?.presets.get(id) ?? null
   }
 
   camera(id: string): CameraView | null {

@@ -1,14 +1,16 @@
-/** Loads the made-up event of demo/ into an empty database. */
+/** The made-up event of demo/: loaded into an empty database, added beside what is there, removed again. */
 import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
+import { and, eq, inArray } from 'drizzle-orm'
 import * as v from 'valibot'
-import { CameraSettings, Secrets } from '../../core/cameras/connection'
+import { CameraSettings, Secrets, type SingleConnection } from '../../core/cameras/connection'
 import { CommandSet } from '../../core/commands/commandSet'
 import { PresetPose } from '../../core/presets/pose'
-import { addCamera } from './cameras'
+import { parsedUrl } from '../../core/safely'
+import { addCamera, type CameraRow } from './cameras'
 import type { Database } from './database'
 import { addPreset, changePreset } from './presets'
-import { commandSet, event, preset, venue } from './schema'
+import { camera, commandSet, event, preset, venue } from './schema'
 import type { SecretBox } from './secrets'
 
 const DemoCamera = v.object({
@@ -38,23 +40,49 @@ export interface DemoPlace {
   serial: string
 }
 
-/**
- * @param folder with quiz-final.json and its pictures
- * @returns false where the database already holds a venue
- */
+export interface DemoSource {
+  /** With quiz-final.json and its pictures. */
+  folder: string
+  place: DemoPlace
+}
+
+const partsOf = ({ connection }: Pick<CameraRow, 'connection'>): SingleConnection[] =>
+  connection.kind === 'rig' ? [connection.head, connection.lens] : [connection]
+
+/** Is any of these cameras a stand-in of ours? Then the stand-ins have to run. */
+export function usesStandIns(
+  rows: readonly Pick<CameraRow, 'connection' | 'picture'>[],
+  place: DemoPlace,
+): boolean {
+  const ours = (host: string) => host.startsWith(`${place.net}.`)
+  return rows.some((row) => {
+    const { picture } = row
+    const stream = picture.kind === 'cut-stream' ? picture.stream : picture
+    if ('url' in stream && ours(parsedUrl(stream.url)?.hostname ?? '')) return true
+    return partsOf(row).some((part) =>
+      part.kind === 'visca-serial' ? part.path === place.serial : ours(part.host),
+    )
+  })
+}
+
+/** @returns false where there is a venue already, and only an empty database was to be filled */
 export async function loadDemo(
   db: Database,
   box: SecretBox,
-  folder: string,
-  place: DemoPlace,
+  { folder, place }: DemoSource,
+  when: 'if-empty' | 'always',
 ): Promise<boolean> {
   const existing = await db.select({ id: venue.id }).from(venue).limit(1)
-  if (existing.length > 0) return false
+  if (when === 'if-empty' && existing.length > 0) return false
   const text = await readFile(join(folder, 'quiz-final.json'), 'utf8')
   const filled = text.replaceAll('@net', place.net).replaceAll('@serial', place.serial)
   const demo = v.parse(DemoFile, JSON.parse(filled))
+  const pictures = new Map<string, Buffer>()
+  for (const { picture } of demo.cameras.flatMap((c) => c.presets))
+    pictures.set(picture, await readFile(join(folder, 'pictures', picture)))
   await db.transaction(async (tx) => {
     const inner = tx as unknown as Database
+    await tx.update(venue).set({ open: false }).where(eq(venue.open, true))
     const [v0] = await tx.insert(venue).values({ name: demo.venue, open: true }).returning()
     const [e0] = await tx
       .insert(event)
@@ -65,12 +93,45 @@ export async function loadDemo(
     for (const { secrets, presets, ...settings } of demo.cameras) {
       const cameraId = await addCamera(inner, box, v0!.id, settings, secrets)
       for (const p of presets) {
-        const jpeg = await readFile(join(folder, 'pictures', p.picture))
+        const jpeg = pictures.get(p.picture)!
         const shot = { pose: p.pose, light: null, jpeg, takenAt: new Date() }
         const id = await addPreset(inner, { eventId: e0!.id, cameraId, name: p.name, shot })
         if (p.section !== '') await changePreset(inner, id, { section: p.section })
       }
     }
+  })
+  return true
+}
+
+/** The venues whose cameras are all stand-ins of ours. */
+async function demoVenues(db: Database, place: DemoPlace): Promise<string[]> {
+  const rows = await db.select().from(camera)
+  const venues = new Map<string, CameraRow[]>()
+  for (const row of rows) venues.set(row.venueId, [...(venues.get(row.venueId) ?? []), row])
+  return [...venues]
+    .filter(([, cameras]) => cameras.every((row) => usesStandIns([row], place)))
+    .map(([id]) => id)
+}
+
+export const hasDemo = async (db: Database, { place }: DemoSource): Promise<boolean> =>
+  (await demoVenues(db, place)).length > 0
+
+/** Takes away every venue that is the demo's; where another is left, one of those is opened. */
+export async function removeDemo(db: Database, { place }: DemoSource): Promise<boolean> {
+  const ids = await demoVenues(db, place)
+  if (ids.length === 0) return false
+  await db.transaction(async (tx) => {
+    await tx.delete(venue).where(inArray(venue.id, ids))
+    const left = await tx.select().from(venue).orderBy(venue.createdAt)
+    const [first] = left
+    if (!first || left.some((v0) => v0.open)) return
+    await tx.update(venue).set({ open: true }).where(eq(venue.id, first.id))
+    const events = await tx.select().from(event).where(eq(event.venueId, first.id)).orderBy(event.createdAt)
+    if (events[0] && !events.some((e) => e.open))
+      await tx
+        .update(event)
+        .set({ open: true })
+        .where(and(eq(event.id, events[0].id), eq(event.venueId, first.id)))
   })
   return true
 }

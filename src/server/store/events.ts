@@ -17,7 +17,9 @@ export async function changeEvent(
   id: string,
   change: { name?: string; words?: string[] },
 ): Promise<boolean> {
-  const rows = await db.update(event).set(change).where(eq(event.id, id)).returning({ id: event.id })
+  const rows = await db.transaction((tx) =>
+    tx.update(event).set(change).where(eq(event.id, id)).returning({ id: event.id }),
+  )
   return rows.length > 0
 }
 
@@ -38,9 +40,11 @@ export function openEvent(db: Database, venueId: string, id: string): Promise<bo
 
 /** Deletes an event for good, with its presets; not the open one. @returns false where it is not there, or open */
 export async function deleteEvent(db: Database, id: string): Promise<boolean> {
-  const rows = await db
-    .delete(event)
-    .where(and(eq(event.id, id), sql`not ${event.open}`))
-    .returning({ id: event.id })
+  const rows = await db.transaction((tx) =>
+    tx
+      .delete(event)
+      .where(and(eq(event.id, id), sql`not ${event.open}`))
+      .returning({ id: event.id }),
+  )
   return rows.length > 0
 }

@@ -21,7 +21,9 @@ export async function readPersons(db: Database): Promise<PersonView[]> {
 }
 
 export async function addPerson(db: Database, name: string): Promise<PersonView> {
-  const [row] = await db.insert(person).values({ name, controls: USUAL_CONTROLS }).returning()
+  const [row] = await db.transaction((tx) =>
+    tx.insert(person).values({ name, controls: USUAL_CONTROLS }).returning(),
+  )
   return { id: row!.id, name: row!.name, controls: USUAL_CONTROLS }
 }
 
@@ -31,16 +33,20 @@ export async function changePerson(
   id: string,
   change: { name?: string; controls?: Controls },
 ): Promise<boolean> {
-  const rows = await db.update(person).set(change).where(eq(person.id, id)).returning({ id: person.id })
+  const rows = await db.transaction((tx) =>
+    tx.update(person).set(change).where(eq(person.id, id)).returning({ id: person.id }),
+  )
   return rows.length > 0
 }
 
 /** The last one stays. @returns false where it is not there, or the last */
 export async function deletePerson(db: Database, id: string): Promise<boolean> {
   const others = sql`(select count(*) from ${person}) > 1`
-  const rows = await db
-    .delete(person)
-    .where(sql`${eq(person.id, id)} and ${others}`)
-    .returning({ id: person.id })
+  const rows = await db.transaction((tx) =>
+    tx
+      .delete(person)
+      .where(sql`${eq(person.id, id)} and ${others}`)
+      .returning({ id: person.id }),
+  )
   return rows.length > 0
 }

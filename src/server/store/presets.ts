@@ -51,11 +51,13 @@ export async function changePreset(db: Database, id: string, change: PresetChang
       : pinned
         ? { pinnedOrder: sql`(select coalesce(max(p.pinned_order), 0) + 1 from preset p)` }
         : { pinnedOrder: null }
-  const rows = await db
-    .update(preset)
-    .set({ ...values, ...pin })
-    .where(and(eq(preset.id, id), isNull(preset.deletedAt)))
-    .returning({ id: preset.id })
+  const rows = await db.transaction((tx) =>
+    tx
+      .update(preset)
+      .set({ ...values, ...pin })
+      .where(and(eq(preset.id, id), isNull(preset.deletedAt)))
+      .returning({ id: preset.id }),
+  )
   return rows.length > 0
 }
 
@@ -138,11 +140,13 @@ export function addPreset(db: Database, fresh: NewPreset): Promise<string> {
 }
 
 export async function deletePreset(db: Database, id: string): Promise<boolean> {
-  const rows = await db
-    .update(preset)
-    .set({ deletedAt: new Date() })
-    .where(and(eq(preset.id, id), isNull(preset.deletedAt)))
-    .returning({ id: preset.id })
+  const rows = await db.transaction((tx) =>
+    tx
+      .update(preset)
+      .set({ deletedAt: new Date() })
+      .where(and(eq(preset.id, id), isNull(preset.deletedAt)))
+      .returning({ id: preset.id }),
+  )
   return rows.length > 0
 }
 

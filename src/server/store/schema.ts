@@ -79,6 +79,8 @@ export const camera = pgTable(
     holdPicture: boolean('hold_picture').notNull().default(false),
     /** New presets go into its memory of the same number too. */
     alsoInMemory: boolean('also_in_memory').notNull().default(false),
+    /** Its stick is sent as short moves that end by themselves. */
+    leash: boolean('leash').notNull().default(false),
     pageUrl: text('page_url'),
     /** Passwords, sealed with a key outside the database. */
     secrets: text('secrets'),

@@ -14,7 +14,9 @@ export async function addVenue(db: Database, name: string): Promise<string> {
 }
 
 export async function renameVenue(db: Database, id: string, name: string): Promise<boolean> {
-  const rows = await db.update(venue).set({ name }).where(eq(venue.id, id)).returning({ id: venue.id })
+  const rows = await db.transaction((tx) =>
+    tx.update(venue).set({ name }).where(eq(venue.id, id)).returning({ id: venue.id }),
+  )
   return rows.length > 0
 }
 
@@ -39,9 +41,11 @@ export async function openVenue(db: Database, id: string): Promise<boolean> {
 
 /** @returns 'open' where it is the open one, which cannot be deleted */
 export async function deleteVenue(db: Database, id: string): Promise<'deleted' | 'open' | 'gone'> {
-  const [target] = await db.select().from(venue).where(eq(venue.id, id))
-  if (!target) return 'gone'
-  if (target.open) return 'open'
-  await db.delete(venue).where(eq(venue.id, id))
-  return 'deleted'
+  return db.transaction(async (tx) => {
+    const [target] = await tx.select().from(venue).where(eq(venue.id, id)).for('update')
+    if (!target) return 'gone'
+    if (target.open) return 'open'
+    await tx.delete(venue).where(eq(venue.id, id))
+    return 'deleted'
+  })
 }

@@ -1,10 +1,12 @@
 /** Takes a venue file into the database, whole or not at all. */
 import { randomUUID } from 'node:crypto'
 import { and, eq, inArray, isNull, ne, notInArray } from 'drizzle-orm'
+import { keptSecrets } from '../../core/cameras/keptSecrets'
 import type { FileCamera, FilePreset, VenueFile } from '../../core/formats/venueFile'
 import type { Database } from '../store/database'
 import { poseColumns, poseOf } from '../store/poseColumns'
 import { camera, commandSet, event, picture, preset, presetVersion, venue } from '../store/schema'
+import type { SecretBox } from '../store/secrets'
 import type { ImportMode } from './importPlan'
 import type { VenueBundle } from './zip'
 
@@ -46,6 +48,7 @@ async function settleIds(db: Database, file: VenueFile, venueId: string): Promis
 async function putCameras(
   db: Database,
   venueId: string,
+  box: SecretBox,
   cameras: readonly FileCamera[],
   ids: Ids,
   mode: ImportMode,
@@ -84,11 +87,14 @@ async function putCameras(
         ? { ...c.picture, camera: ids.get(c.picture.camera) ?? c.picture.camera }
         : c.picture
     const { id: _, ...settings } = { ...c, number, picture }
+    const id = ids.get(c.id)!
+    const [before] = await db.select().from(camera).where(eq(camera.id, id))
+    // Its passwords, which no file has, are kept for as long as they go where they went.
+    const secrets = before ? box.seal(keptSecrets(box.open(before.secrets), before, settings)) : null
     await db
       .insert(camera)
-      .values({ id: ids.get(c.id)!, venueId, ...settings })
-      // Its passwords, which no file has, are kept.
-      .onConflictDoUpdate({ target: camera.id, set: { ...settings, deletedAt: null } })
+      .values({ id, venueId, ...settings })
+      .onConflictDoUpdate({ target: camera.id, set: { ...settings, secrets, deletedAt: null } })
   }
 }
 
@@ -224,7 +230,12 @@ async function putEvents(
 }
 
 /** @returns the venue's id */
-export function applyImport(db: Database, bundle: VenueBundle, mode: ImportMode): Promise<string> {
+export function applyImport(
+  db: Database,
+  box: SecretBox,
+  bundle: VenueBundle,
+  mode: ImportMode,
+): Promise<string> {
   const { file } = bundle
   return db.transaction(async (transaction) => {
     const tx = transaction as unknown as Database
@@ -243,7 +254,7 @@ export function applyImport(db: Database, bundle: VenueBundle, mode: ImportMode)
         .values({ venueId, id: data.id, data })
         .onConflictDoUpdate({ target: [commandSet.venueId, commandSet.id], set: { data } })
     }
-    await putCameras(tx, venueId, file.cameras, ids, mode)
+    await putCameras(tx, venueId, box, file.cameras, ids, mode)
     await putEvents(tx, venueId, bundle, ids, mode)
     return venueId
   })

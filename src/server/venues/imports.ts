@@ -1,57 +1,51 @@
-/** Files that were looked at and wait for a yes. */
+/** Files that were looked at and wait for a yes. They lie in the data folder meanwhile, not in memory. */
 import { randomUUID } from 'node:crypto'
-import { mkdir, writeFile } from 'node:fs/promises'
+import { createWriteStream } from 'node:fs'
+import { mkdir, rm } from 'node:fs/promises'
 import { join } from 'node:path'
-import { camerasFromCsv } from '../../core/formats/cameraCsv'
-import { FileRefused } from '../../core/formats/venueFile'
-import type { Database } from '../store/database'
-import { applyImport } from './applyImport'
-import { exportVenue } from './exportVenue'
-import { type ImportMode, type ImportPlan, planImport } from './importPlan'
-import { readVenueZip, type VenueBundle, writeVenueZip } from './zip'
+import { Readable } from 'node:stream'
+import { pipeline } from 'node:stream/promises'
+import type { ReadableStream } from 'node:stream/web'
+import type { Jobs } from '../jobs/jobs'
+import type { Incoming } from '../jobs/venueFiles'
+import type { ImportMode, ImportPlan } from './importPlan'
 
 const MOST_WAITING = 4
 
+export interface ImportsOptions {
+  jobs: Jobs
+  databaseUrl: string
+  dataFolder: string
+  /** The JSON Schema that goes into each file. */
+  schema: string
+}
+
 export class Imports {
-  private readonly waiting = new Map<string, VenueBundle>()
+  private readonly waiting = new Map<string, { incoming: Incoming; name: string }>()
+  private readonly folder: string
 
-  constructor(
-    private readonly db: Database,
-    private readonly backupFolder: string,
-    private readonly schema: string,
-  ) {}
+  constructor(private readonly options: ImportsOptions) {
+    this.folder = join(options.dataFolder, 'incoming')
+    // What an earlier server left behind.
+    void rm(this.folder, { recursive: true, force: true }).catch(() => {})
+  }
 
-  /** @throws FileRefused */
-  async lookAtZip(bytes: Buffer): Promise<{ id: string; plan: ImportPlan }> {
-    const bundle = await readVenueZip(bytes)
-    return this.keep(bundle)
+  /** Takes the file as it comes, without holding it in memory. @throws FileRefused */
+  async lookAtZip(body: ReadableStream<Uint8Array>): Promise<{ id: string; plan: ImportPlan }> {
+    await mkdir(this.folder, { recursive: true })
+    const path = join(this.folder, `${randomUUID()}.zip`)
+    try {
+      await pipeline(Readable.fromWeb(body), createWriteStream(path, { mode: 0o600 }))
+      return await this.look({ kind: 'zip', path })
+    } catch (error) {
+      await rm(path, { force: true })
+      throw error
+    }
   }
 
   /** A list of cameras for a venue: those are told apart by their numbers. @throws FileRefused */
-  async lookAtCsv(text: string, venueId: string): Promise<{ id: string; plan: ImportPlan }> {
-    const listed = camerasFromCsv(text)
-    const now = await exportVenue(this.db, venueId)
-    if (!now) throw new FileRefused('This venue is not there any more.')
-    const known = new Map(now.file.cameras.map((c) => [c.number, c]))
-    const cameras = listed.map(({ settings, keepPicture }, i) => {
-      const before = known.get(settings.number)
-      const picture = keepPicture ? (before?.picture ?? { kind: 'none' as const }) : settings.picture
-      const limits = before?.limits ?? null
-      return {
-        ...settings,
-        picture,
-        limits,
-        id: before?.id ?? randomUUID(),
-        order: before?.order ?? 1000 + i,
-      }
-    })
-    const ids = new Set(cameras.map((c) => c.id))
-    // A list says nothing of presets: those of its cameras stay.
-    const events = now.file.events.map((e) => ({
-      ...e,
-      presets: e.presets.filter((p) => ids.has(p.cameraId)),
-    }))
-    return this.keep({ file: { ...now.file, cameras, events }, pictures: now.pictures })
+  lookAtCsv(text: string, venueId: string): Promise<{ id: string; plan: ImportPlan }> {
+    return this.look({ kind: 'csv', text, venueId })
   }
 
   /**
@@ -59,31 +53,45 @@ export class Imports {
    *   where nothing waits under this id
    */
   async apply(id: string, mode: ImportMode): Promise<{ venueId: string; backup: string | null } | undefined> {
-    const bundle = this.waiting.get(id)
-    if (!bundle) return undefined
+    const found = this.waiting.get(id)
+    if (!found) return undefined
     this.waiting.delete(id)
-    const before = await exportVenue(this.db, bundle.file.venue.id)
-    const backup = before ? await this.backUp(before) : null
-    return { venueId: await applyImport(this.db, bundle, mode), backup }
+    const { jobs, databaseUrl, dataFolder, schema } = this.options
+    const name = found.name.replace(/[^\p{L}\p{N}]+/gu, '-').slice(0, 40)
+    const file = `${name}-${new Date().toISOString().replace(/[:.]/g, '-')}.zip`
+    const backupPath = join(dataFolder, 'backups', file)
+    const job = { databaseUrl, incoming: found.incoming, mode, dataFolder, schema, backupPath }
+    try {
+      return await jobs.run('applyVenue', job)
+    } finally {
+      await this.forget(found.incoming)
+    }
   }
 
   drop(id: string): void {
+    const found = this.waiting.get(id)
     this.waiting.delete(id)
+    if (found) void this.forget(found.incoming)
   }
 
-  private async keep(bundle: VenueBundle): Promise<{ id: string; plan: ImportPlan }> {
-    const now = await exportVenue(this.db, bundle.file.venue.id)
+  /** Writes a venue into a file that is to be deleted after use. Null where there is no such venue. */
+  async exported(venueId: string): Promise<{ path: string; name: string } | null> {
+    const { jobs, databaseUrl, schema } = this.options
+    const path = join(this.folder, `${randomUUID()}.out.zip`)
+    const name = await jobs.run('exportVenueFile', { databaseUrl, venueId, schema, path })
+    return name === null ? null : { path, name }
+  }
+
+  private async look(incoming: Incoming): Promise<{ id: string; plan: ImportPlan }> {
+    const { jobs, databaseUrl } = this.options
+    const plan = await jobs.run('lookAtVenue', { databaseUrl, incoming })
     const id = randomUUID()
-    this.waiting.set(id, bundle)
-    while (this.waiting.size > MOST_WAITING) this.waiting.delete(this.waiting.keys().next().value!)
-    return { id, plan: planImport(now?.file ?? null, bundle.file) }
+    this.waiting.set(id, { incoming, name: plan.name })
+    while (this.waiting.size > MOST_WAITING) this.drop(this.waiting.keys().next().value!)
+    return { id, plan }
   }
 
-  private async backUp(bundle: VenueBundle): Promise<string> {
-    await mkdir(this.backupFolder, { recursive: true })
-    const name = bundle.file.venue.name.replace(/[^\p{L}\p{N}]+/gu, '-').slice(0, 40)
-    const path = join(this.backupFolder, `${name}-${new Date().toISOString().replace(/[:.]/g, '-')}.zip`)
-    await writeFile(path, await writeVenueZip(bundle, this.schema), { mode: 0o600 })
-    return path
+  private async forget(incoming: Incoming): Promise<void> {
+    if (incoming.kind === 'zip') await rm(incoming.path, { force: true }).catch(() => {})
   }
 }

@@ -27,6 +27,7 @@ const file: VenueFile = {
       pace: { kind: 'timed', seconds: 3 },
       holdPicture: true,
       alsoInMemory: false,
+      leash: false,
       pageUrl: null,
     },
   ],

@@ -1,8 +1,9 @@
 /** MJPEG over HTTP. */
 import { type ClientRequest, get as httpGet, type IncomingMessage } from 'node:http'
 import { get as httpsGet } from 'node:https'
-import type { HttpLogin } from '../links/http'
-import { basicHeader, digestHeader } from '../links/httpLogin'
+import { parsedUrl } from '../../core/safely'
+import { answerChallenge, type HttpLogin } from '../links/http'
+import { checkedRequest } from '../links/targets'
 import { troubleText } from '../links/troubles'
 import type { Opener } from './feed'
 import { boundaryOf, MultipartReader } from './multipart'
@@ -11,7 +12,8 @@ export const LOGIN_REFUSED =
   'The picture needs a login that is refused. Check the user and the password of the picture.'
 
 export function openMjpeg(address: string, login: HttpLogin): Opener {
-  const url = new URL(address)
+  const url = parsedUrl(address)
+  if (!url) throw new RangeError('no address')
   const get = url.protocol === 'https:' ? httpsGet : httpGet
   return (events) => {
     let request: ClientRequest | null = null
@@ -19,25 +21,28 @@ export function openMjpeg(address: string, login: HttpLogin): Opener {
 
     const start = (authorization: string | null) => {
       const headers = authorization ? { authorization } : {}
-      const mine = get(url, { headers, rejectUnauthorized: false }, (response) =>
-        answered(response, authorization),
-      )
+      let mine: ClientRequest
+      try {
+        const options = { headers, rejectUnauthorized: false, ...checkedRequest(url) }
+        mine = get(url, options, (response) => answered(response, authorization))
+      } catch (error) {
+        return events.end((error as Error).message)
+      }
       request = mine
       mine.on('error', (error) => request === mine && events.end(troubleText(error)))
     }
 
     const answered = (response: IncomingMessage, authorization: string | null) => {
-      const challenge = String(response.headers['www-authenticate'] ?? '')
       if (response.statusCode === 401 && !authorization && login.user !== '') {
         const former = request
         request = null
         former?.destroy()
         if (closed) return
-        start(
-          /^digest/i.test(challenge)
-            ? digestHeader(challenge, login, 'GET', url.pathname + url.search)
-            : basicHeader(login),
-        )
+        try {
+          start(answerChallenge(url, response.headers, login, 'GET'))
+        } catch (error) {
+          events.end((error as Error).message)
+        }
         return
       }
       const boundary = boundaryOf(response.headers['content-type'])

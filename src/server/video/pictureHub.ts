@@ -1,5 +1,6 @@
 /** The feeds of all cameras. Sources that several cameras cut from are fetched once. */
 import type { Picture, Rect, Stream } from '../../core/cameras/connection'
+import type { Jobs } from '../jobs/jobs'
 import type { HttpLogin } from '../links/http'
 import { openCut } from './cut'
 import { SharedFeed } from './feed'
@@ -11,13 +12,15 @@ import { fetchJpeg, openSnapshots } from './snapshots'
 /** ffmpeg needs to see a key frame first. */
 const RTSP_TIMES = { stalledMs: 6000, freshWithinMs: 4000 }
 
-export const NO_PICTURE: Feed = {
+const noPicture = (trouble: string): Feed => ({
   latest: null,
-  trouble: 'This camera has no picture. Give it one in Setup.',
+  trouble,
   watch: () => () => {},
   fresh: () => Promise.resolve(null),
   close: () => {},
-}
+})
+
+export const NO_PICTURE = noPicture('This camera has no picture. Give it one in Setup.')
 
 export function feedOfStream(stream: Stream, password: string): Feed {
   const login: HttpLogin = { user: stream.user, password }
@@ -40,12 +43,18 @@ export class PictureHub {
   private readonly cameras = new Map<string, Feed>()
   private readonly shared = new Map<string, Feed>()
 
+  constructor(private readonly jobs: Jobs) {}
+
   get(camera: string): Feed {
     return this.cameras.get(camera) ?? NO_PICTURE
   }
 
   add(camera: string, picture: Picture, password: string): void {
-    this.cameras.set(camera, this.make(camera, picture, password))
+    try {
+      this.cameras.set(camera, this.make(camera, picture, password))
+    } catch {
+      this.cameras.set(camera, noPicture('The address of its picture makes no sense. Correct it in Setup.'))
+    }
   }
 
   remove(camera: string): void {
@@ -88,6 +97,6 @@ export class PictureHub {
   }
 
   private part(whole: Feed, rect: Rect): Feed {
-    return new SharedFeed(openCut(whole, rect), RTSP_TIMES)
+    return new SharedFeed(openCut(whole, rect, this.jobs), RTSP_TIMES)
   }
 }

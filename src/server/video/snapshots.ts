@@ -1,4 +1,6 @@
 /** Single JPEGs, fetched again and again, never two at once. */
+
+import { parsedUrl } from '../../core/safely'
 import { DeviceFault } from '../cameras/deviceFault'
 import { type HttpLogin, http } from '../links/http'
 import type { Opener } from './feed'
@@ -10,9 +12,12 @@ const TIMEOUT_MS = 2500
 
 /** @throws DeviceFault with words for the operator */
 export async function fetchJpeg(address: string, login: HttpLogin): Promise<Uint8Array> {
+  const url = parsedUrl(address)
+  if (!url)
+    throw new DeviceFault('nonsense', 'The address of the picture makes no sense. Correct it in Setup.')
   let answer: Awaited<ReturnType<typeof http>>
   try {
-    answer = await http({ url: new URL(address), login, maxBytes: MAX_BYTES, timeoutMs: TIMEOUT_MS })
+    answer = await http({ url, login, maxBytes: MAX_BYTES, timeoutMs: TIMEOUT_MS })
   } catch (error) {
     if (error instanceof DeviceFault && error.kind === 'login') throw new DeviceFault('login', LOGIN_REFUSED)
     throw error

@@ -2,6 +2,7 @@
 import { hc } from 'hono/client'
 import type { CameraSettings, Connection, Secrets } from '../../core/cameras/connection'
 import type { Controls } from '../../core/controls/controls'
+import { CHANGE_HEADER } from '../../core/live/changeHeader'
 import type { Pace, Parts } from '../../core/presets/pace'
 import type {
   Api,
@@ -17,7 +18,8 @@ import type {
   Ways,
 } from '../../server/api'
 
-const client = hc<Api>('/api')
+const CHANGE = { [CHANGE_HEADER]: '1' }
+const client = hc<Api>('/api', { headers: CHANGE })
 
 /** A fault that the server or the network told, in words for the operator. */
 export class Refused extends Error {}
@@ -87,6 +89,7 @@ export interface Habits {
   pace?: Pace | null
   holdPicture?: boolean
   alsoInMemory?: boolean
+  leash?: boolean
 }
 export const setHabits = (cameraId: string, habits: Habits) =>
   read(client.cameras[':id'].habits.$patch({ param: { id: cameraId }, json: habits }) as Open<{ ok: true }>)
@@ -122,7 +125,9 @@ export const retakePicture = (id: string) =>
   read(client.presets[':id'].retake.$post({ param: { id } }) as Open<{ ok: true }>)
 
 export const putPicture = (id: string, file: Blob) =>
-  read(fetch(`/api/presets/${id}/picture`, { method: 'PUT', body: file }) as Open<{ ok: true }>)
+  read(
+    fetch(`/api/presets/${id}/picture`, { method: 'PUT', body: file, headers: CHANGE }) as Open<{ ok: true }>,
+  )
 
 export const addEvent = (name: string): Promise<{ id: string }> =>
   read(client.events.$post({ json: { name } }) as Open<{ id: string }>)
@@ -198,7 +203,7 @@ export interface Looked {
 }
 
 const upload = (path: string, body: Blob | string, type: string) =>
-  read<Looked>(fetch(`/api${path}`, { method: 'POST', body, headers: { 'content-type': type } }))
+  read<Looked>(fetch(`/api${path}`, { method: 'POST', body, headers: { ...CHANGE, 'content-type': type } }))
 
 export const lookAtVenueFile = (file: Blob) => upload('/venues/imports/zip', file, 'application/zip')
 
@@ -213,7 +218,7 @@ export const putCommandSet = (text: string) =>
     fetch('/api/command-sets', {
       method: 'POST',
       body: text,
-      headers: { 'content-type': 'application/json' },
+      headers: { ...CHANGE, 'content-type': 'application/json' },
     }),
   )
 
@@ -245,4 +250,9 @@ export const shiftPresets = (
 
 /** @param text CSV or JSON */
 export const takePresetList = (text: string): Promise<{ added: number; changed: number }> =>
-  read(fetch('/api/presets/list', { method: 'POST', body: text }) as Open<{ added: number; changed: number }>)
+  read(
+    fetch('/api/presets/list', { method: 'POST', body: text, headers: CHANGE }) as Open<{
+      added: number
+      changed: number
+    }>,
+  )

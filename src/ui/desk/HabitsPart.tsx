@@ -28,6 +28,14 @@ export function HabitsPart({ camera: { view, able } }: { camera: DeskCamera }) {
           testID="hold-picture"
         />
       ) : null}
+      {able?.leash || view.leash ? (
+        <Toggle
+          label="Drive on a leash: short moves that end by themselves, for a link that loses packets"
+          value={view.leash}
+          onChange={(leash) => set({ leash })}
+          testID="leash"
+        />
+      ) : null}
       {able?.light ? (
         <Toggle
           label="Stores keep exposure and white balance too, on all cameras"

@@ -8,6 +8,8 @@ import { openSocket, type Reconnecting } from './socket'
 export interface Topics {
   /** Is the page connected to the server? Null before the first answer. */
   connected: boolean | null
+  /** Does the guardian watch over what moves? Null while it is not known. */
+  guarded: boolean | null
   [pose: `pose/${string}`]: LivePose | null
   [health: `health/${string}`]: Health | null
   [able: `able/${string}`]: Capabilities
@@ -37,15 +39,21 @@ const LOST: Result = {
   ok: false,
   message: 'The page has lost its server: nothing was sent. It tries to come back.',
 }
+const RESTARTED = 'The server was started anew. What was under way, as a round, has to be started again.'
 const ANSWER_WITHIN_MS = 5000
 
 export class Live {
-  private readonly values = new Map<string, unknown>([['connected', null]])
+  private readonly values = new Map<string, unknown>([
+    ['connected', null],
+    ['guarded', null],
+  ])
   private readonly listeners = new Map<string, Set<Listener>>()
   private readonly requests = new Map<number, (result: Result) => void>()
   private readonly socket: Reconnecting
   private nextRequest = 1
   private person = ''
+  /** The server's start that this page last heard of. */
+  private boot = ''
   /** Stored data changed, or may have while the page was away. */
   onChanged: () => void = () => {}
   onNotice: (camera: string | null, text: string) => void = () => {}
@@ -118,6 +126,7 @@ export class Live {
 
   private lost(): void {
     this.put('connected', false)
+    this.put('guarded', null)
     // What the page knew of the cameras is not known any more; all of it comes anew with the server.
     for (const [topic, value] of [...this.values]) {
       if (/^(pose|claim|health|travel)\//.test(topic)) this.put(topic, null)
@@ -132,6 +141,15 @@ export class Live {
   private take(message: FromServer): void {
     switch (message.t) {
       case 'hello':
+        // A page that was there before the restart is told what it cut off; one that comes anew as well, once.
+        if (message.interrupted && message.boot !== this.boot) this.onNotice(null, message.interrupted)
+        else if (this.boot && message.boot !== this.boot) this.onNotice(null, RESTARTED)
+        this.boot = message.boot
+        this.onChanged()
+        return
+      case 'guarded':
+        this.put('guarded', message.is)
+        return
       case 'changed':
         this.onChanged()
         return

@@ -26,6 +26,7 @@ interface HeaderProps {
 export function Header({ event, venue, wide, children }: HeaderProps) {
   const clock = useClock()
   const connected = useTopic('connected')
+  const guarded = useTopic('guarded')
   return (
     <View style={styles.header}>
       <Words size={wide ? 18 : 16} weight="bold" numberOfLines={1} style={styles.event}>
@@ -49,6 +50,11 @@ export function Header({ event, venue, wide, children }: HeaderProps) {
           testID="disconnected"
         >
           no server
+        </Words>
+      ) : null}
+      {guarded === false ? (
+        <Words size={14} weight="bold" tone="clay" numberOfLines={1} style={styles.lost} testID="unguarded">
+          no guardian
         </Words>
       ) : null}
       <Words size={wide ? 18 : 16} weight="semiBold">

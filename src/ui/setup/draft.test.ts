@@ -61,6 +61,7 @@ const settings: fc.Arbitrary<CameraSettings> = of<CameraSettings>({
   pace: fc.constantFrom(null, { kind: 'timed' as const, seconds: 4 }),
   holdPicture: fc.boolean(),
   alsoInMemory: fc.boolean(),
+  leash: fc.boolean(),
   pageUrl: fc.constantFrom(null, 'http://10.0.0.5/'),
 })
 

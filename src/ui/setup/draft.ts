@@ -63,6 +63,7 @@ export interface Draft {
   pace: CameraSettings['pace']
   holdPicture: boolean
   alsoInMemory: boolean
+  leash: boolean
   pageUrl: string
 }
 
@@ -158,6 +159,7 @@ export function emptyDraft(number: number, connection?: SingleConnection, name =
     pace: null,
     holdPicture: false,
     alsoInMemory: false,
+    leash: false,
     pageUrl: '',
   }
 }
@@ -180,6 +182,7 @@ export function draftOf(view: CameraView): Draft {
     pace: view.pace,
     holdPicture: view.holdPicture,
     alsoInMemory: view.alsoInMemory,
+    leash: view.leash,
     pageUrl: view.pageUrl ?? '',
   }
 }
@@ -266,6 +269,7 @@ export function make(draft: Draft): Made {
     pace: draft.pace,
     holdPicture: draft.holdPicture,
     alsoInMemory: draft.alsoInMemory,
+    leash: draft.leash,
     pageUrl: draft.pageUrl.trim() || null,
   })
   const problems: Problems = {}

@@ -8,6 +8,7 @@ import {
   unitsToAngle,
   unitsToLens,
 } from '../../../core/commands/units'
+import type { StopOrder } from '../../../core/guardian/stopOrder'
 import { type HeadProfile, topSpeed } from '../../../core/heads/profile'
 import type { Capabilities, Health } from '../../../core/live/messages'
 import { SPEEDS_AT_REST, type Speeds } from '../../../core/stick/speeds'
@@ -18,6 +19,7 @@ import { DeviceFault } from '../deviceFault'
 import { LaneSender } from '../laneSender'
 import { RequestHealth } from '../requestHealth'
 import { REQUEST_WORDS } from '../requestWords'
+import { stopOrders } from './stopOrders'
 import { type CommandAddress, openWire, type Wire } from './wire'
 
 const POLL_MOVING_MS = 100
@@ -60,8 +62,10 @@ export class CommandBody implements Body {
     private readonly set: CommandSet,
     private readonly profile: HeadProfile,
     private readonly parts: CommandParts,
-    address: CommandAddress,
+    private readonly address: CommandAddress,
     private readonly clock: Clock,
+    /** It may still run from before this server began: it is stopped before anything else is sent. */
+    suspect = false,
   ) {
     this.wire = openWire(set, address)
     this.link = new RequestHealth(
@@ -76,6 +80,7 @@ export class CommandBody implements Body {
     )
     const sender = () => new LaneSender(clock, (error) => this.events.notice(error.message))
     this.lanes = { drive: sender(), zoom: sender(), focus: sender() }
+    if (suspect) this.halt()
     if (this.answers) this.pollIn(0)
   }
 
@@ -107,8 +112,27 @@ export class CommandBody implements Body {
       memories: this.set.actions.memoryRecall ? this.set.memories : 0,
       light: false,
       freeze: false,
+      leash: false,
       device: this.set.name,
     }
+  }
+
+  get stopPending(): boolean {
+    return Object.values(this.lanes).some((lane) => lane.stopPending)
+  }
+
+  stops(): StopOrder[] {
+    const { set, parts } = this
+    const values: [ActionName, Values][] = []
+    if (parts.head && set.actions.drive)
+      values.push(['drive', { ...driveValues(set, 'pan', 0), ...driveValues(set, 'tilt', 0) }])
+    for (const axis of ['zoom', 'focus'] as const)
+      if (parts.lens && set.actions[axis]) values.push([axis, driveValues(set, axis, 0)])
+    return stopOrders(
+      set,
+      this.address,
+      values.map(([name, v]) => ({ request: set.actions[name]!, values: v })),
+    )
   }
 
   drive(speeds: Speeds): void {
@@ -201,6 +225,7 @@ export class CommandBody implements Body {
   setLight = async (): Promise<CameraResult> => CANNOT('set its exposure and white balance')
   freeze = async (): Promise<CameraResult> => CANNOT('hold its picture')
   keepWithin(): void {}
+  keepOnLeash(): void {}
 
   readSoon(): void {
     this.pollSoon()
@@ -208,12 +233,11 @@ export class CommandBody implements Body {
 
   async close(): Promise<void> {
     this.drive(SPEEDS_AT_REST)
-    const lanes = Object.values(this.lanes)
-    for (let i = 0; i < 25 && lanes.some((lane) => lane.stopPending); i++) {
+    for (let i = 0; i < 25 && this.stopPending; i++) {
       await new Promise<void>((resolve) => this.clock.after(20, resolve))
     }
     this.closed = true
-    for (const lane of lanes) lane.close()
+    for (const lane of Object.values(this.lanes)) lane.close()
     this.cancelPoll()
     this.wire.close()
   }

@@ -1,11 +1,11 @@
 /** Carries the requests of a command set over HTTP, TCP or UDP and brings the answers back. */
 import { createSocket } from 'node:dgram'
-import { lookup } from 'node:dns/promises'
 import { Agent } from 'node:http'
 import { connect, type Socket } from 'node:net'
 import type { CommandRequest, CommandSet } from '../../../core/commands/commandSet'
 import { fillTemplate, type Values } from '../../../core/commands/template'
 import { http } from '../../links/http'
+import { resolveTarget } from '../../links/targets'
 import { troubleText } from '../../links/troubles'
 import { DeviceFault } from '../deviceFault'
 
@@ -96,8 +96,20 @@ class TcpWire implements Wire {
   }
 
   private open(): Promise<Socket> {
-    this.socket ??= new Promise<Socket>((resolve, reject) => {
-      const socket = connect({ host: this.address.host, port: this.address.port, noDelay: true })
+    const { host, port } = this.address
+    this.socket ??= resolveTarget(host, port).then(
+      (address) => this.connect(address),
+      (error) => {
+        this.socket = null
+        throw broken(error)
+      },
+    )
+    return this.socket
+  }
+
+  private connect(host: string): Promise<Socket> {
+    return new Promise<Socket>((resolve, reject) => {
+      const socket = connect({ host, port: this.address.port, noDelay: true })
       const deadline = setTimeout(
         () => socket.destroy(Object.assign(new Error(), { code: 'ETIMEDOUT' })),
         CONNECT_WITHIN_MS,
@@ -118,7 +130,6 @@ class TcpWire implements Wire {
         reject(broken({ code: 'ECONNRESET', name: '', message: '' }))
       })
     })
-    return this.socket
   }
 
   private async write(text: string): Promise<void> {
@@ -161,7 +172,7 @@ class UdpWire implements Wire {
   async send(request: CommandRequest, values: Values, wantsAnswer: boolean): Promise<string> {
     const { host, port } = this.address
     const text = Buffer.from(fillTemplate(request.text ?? '', values), 'latin1')
-    const address = await lookup(host, 4).catch((error) => {
+    const address = await resolveTarget(host, port).catch((error) => {
       throw broken(error)
     })
     return new Promise((resolve, reject) => {
@@ -174,7 +185,7 @@ class UdpWire implements Wire {
       const timer = setTimeout(() => end(() => reject(late())), ANSWER_WITHIN_MS)
       socket.once('error', (error) => end(() => reject(broken(error))))
       socket.once('message', (message) => end(() => resolve(message.toString('latin1').slice(0, MAX_ANSWER))))
-      socket.connect(port, address.address, (error?: Error) => {
+      socket.connect(port, address, (error?: Error) => {
         if (error) return end(() => reject(broken(error)))
         socket.send(text, (failed) => {
           if (failed) end(() => reject(broken(failed)))

@@ -1,6 +1,7 @@
 /** Calls to one ONVIF device: login with its own clock, faults as ours. */
 import { createHash, randomBytes } from 'node:crypto'
 import { Agent } from 'node:http'
+import type { StopLogin, StopRequest } from '../../../core/guardian/stopOrder'
 import { GET_TIME, readTime } from '../../../core/onvif/messages'
 import {
   envelope,
@@ -10,6 +11,7 @@ import {
   OnvifFault,
   parseEnvelope,
 } from '../../../core/onvif/soap'
+import { parsedUrl } from '../../../core/safely'
 import { http } from '../../links/http'
 import { DeviceFault } from '../deviceFault'
 
@@ -20,6 +22,7 @@ export interface OnvifAddress {
   password: string
 }
 
+const CONTENT_TYPE = 'application/soap+xml; charset=utf-8'
 export const DEVICE_PATH = '/onvif/device_service'
 /** A clock that is off by more than this is worth telling, ms. */
 export const CLOCK_OFF_MS = 5000
@@ -83,16 +86,35 @@ export class OnvifClient {
    * @throws DeviceFault
    */
   async call(service: string, body: string): Promise<Message> {
-    const { user } = this.address
-    const login = user === '' ? null : this.login()
-    return (await this.post(pathOf(service), envelope(body, login))).message
+    return (await this.post(pathOf(service), this.sealed(body))).message
+  }
+
+  /** A request as it would be sent now, for somebody else to send. */
+  prepared(service: string, body: string): StopRequest {
+    const { host, port } = this.address
+    return {
+      url: `http://${host}:${port}${pathOf(service)}`,
+      method: 'POST',
+      body: this.sealed(body),
+      contentType: CONTENT_TYPE,
+    }
+  }
+
+  /** Null where the device asks for none. */
+  get login(): StopLogin | null {
+    const { user, password } = this.address
+    return user === '' ? null : { user, password }
   }
 
   close(): void {
     this.agent.destroy()
   }
 
-  private login(): Login {
+  private sealed(body: string): string {
+    return envelope(body, this.address.user === '' ? null : this.token())
+  }
+
+  private token(): Login {
     const nonce = randomBytes(16)
     const created = new Date(this.wall() + this.shiftMs).toISOString()
     const digest = createHash('sha1')
@@ -110,7 +132,7 @@ export class OnvifClient {
         url: new URL(`http://${host}:${port}${path}`),
         method: 'POST',
         body,
-        contentType: 'application/soap+xml; charset=utf-8',
+        contentType: CONTENT_TYPE,
         login: { user, password },
         agent: this.agent,
       })
@@ -126,10 +148,6 @@ export class OnvifClient {
 
 function pathOf(service: string): string {
   if (service.startsWith('/')) return service
-  try {
-    const url = new URL(service)
-    return url.pathname + url.search
-  } catch {
-    return DEVICE_PATH
-  }
+  const url = parsedUrl(service)
+  return url ? url.pathname + url.search : DEVICE_PATH
 }

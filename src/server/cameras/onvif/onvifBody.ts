@@ -1,5 +1,6 @@
 /** The driver for ONVIF devices. */
 import type { Light } from '../../../core/cameras/light'
+import type { StopOrder } from '../../../core/guardian/stopOrder'
 import type { HeadProfile } from '../../../core/heads/profile'
 import { topSpeed } from '../../../core/heads/profile'
 import type { Capabilities, Health } from '../../../core/live/messages'
@@ -22,10 +23,15 @@ const POLL_IDLE_MS = 350
 const CONNECT_AGAIN_MS = 700
 const SLOW_MS = 400
 /** The device stops by itself after this, s; a held stick is repeated well before. */
-const OWN_STOP_S = 2
-const REPEAT_MS = 700
+const OWN_STOP_S = 1
+const REPEAT_MS = 350
+/** The guardian's tries, each with a login of its own. */
+const STOP_TRIES = 8
 const REST_MS = 150
 const EXPECT_MOVE_MS = 1200
+
+/** Marks that it is not known what the device does. */
+const UNSURE = 'unsure'
 
 interface Ends {
   min: number
@@ -61,7 +67,10 @@ export class OnvifBody implements Body {
     private readonly profile: HeadProfile,
     address: OnvifAddress,
     private readonly clock: Clock,
+    /** It may still run from before this server began: it is stopped before anything else is sent. */
+    suspect = false,
   ) {
+    if (suspect) this.lastMove = UNSURE
     this.client = new OnvifClient(address, clock.wall)
     this.link = new RequestHealth(
       clock,
@@ -105,8 +114,27 @@ export class OnvifBody implements Body {
       memories: device?.node?.presets ?? 0,
       light: lens,
       freeze: false,
+      leash: false,
       device: device?.name ?? null,
     }
+  }
+
+  get stopPending(): boolean {
+    return this.move.stopPending || this.focus.stopPending
+  }
+
+  /** Each request has a login of its own, since none may be used twice. */
+  stops(): StopOrder[] {
+    const { device } = this
+    if (!device) return []
+    const tries = (service: string, body: string) =>
+      Array.from({ length: STOP_TRIES }, () => this.client.prepared(service, body))
+    const groups = []
+    if (device.node)
+      groups.push(tries(device.services.ptz, onvif.stop(device.profile, { panTilt: true, zoom: true })))
+    if (device.services.imaging && this.lastFocus !== 0)
+      groups.push(tries(device.services.imaging, imaging.stopFocus(device.videoSource)))
+    return [{ over: 'http', groups, login: this.client.login }]
   }
 
   drive(speeds: Speeds): void {
@@ -119,7 +147,7 @@ export class OnvifBody implements Body {
   halt(): void {
     this.held = SPEEDS_AT_REST
     // A travel is stopped by the same order as a drive.
-    if (this.lastMove !== '') this.lastMove = 'unsure'
+    if (this.lastMove !== '') this.lastMove = UNSURE
     this.sendMove(false)
   }
 
@@ -206,6 +234,8 @@ export class OnvifBody implements Body {
   }
 
   keepWithin(): void {}
+  /** Its drives end by themselves after a second. */
+  keepOnLeash(): void {}
 
   readSoon(): void {
     this.polls = 0

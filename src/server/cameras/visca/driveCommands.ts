@@ -22,7 +22,7 @@ export class DriveCommands {
   /** @param holdMs how long a step is held at least */
   constructor(
     private readonly profile: HeadProfile,
-    private readonly holdMs: number,
+    public holdMs: number,
   ) {}
 
   next(speeds: Speeds, nowMs: number): Record<Lane, ViscaCommand> {

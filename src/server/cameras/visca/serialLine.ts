@@ -1,7 +1,10 @@
 /** A serial line with its chain of cameras, shared by their drivers; opened for the first, closed after the last. */
+
+import type { StopOrder } from '../../../core/guardian/stopOrder'
 import { ViscaChain } from '../../../core/visca/chain'
 import type { RawSession } from '../../../core/visca/rawSession'
 import type { SessionEvent } from '../../../core/visca/sessionTypes'
+import { rawStops, type StopParts } from '../../../core/visca/stopPackets'
 import type { Link } from '../../links/link'
 import { openSerial, type SerialSettings } from '../../links/serial'
 import type { Clock } from '../clock'
@@ -18,6 +21,12 @@ class Share implements ViscaPort {
     readonly session: RawSession,
     private readonly line: SerialLine,
   ) {}
+
+  stops(parts: StopParts): StopOrder[] {
+    return [
+      { over: 'serial', ...this.line.settings, packets: rawStops(parts, this.session.address), gapMs: 20 },
+    ]
+  }
 
   onEvents(listener: (events: readonly SessionEvent[]) => void): void {
     this.events = listener
@@ -46,12 +55,12 @@ export class SerialLine {
   private closed = false
 
   constructor(
-    baud: number,
+    readonly settings: SerialSettings,
     private readonly link: Link,
     private readonly clock: Clock,
     private readonly onEmpty: () => void = () => {},
   ) {
-    this.chain = new ViscaChain(baud)
+    this.chain = new ViscaChain(settings.baud)
     link.onReceive((bytes) => {
       this.chain.receive(bytes, clock.now())
       this.settle()
@@ -156,7 +165,7 @@ export class SerialLines {
   line(settings: SerialSettings): SerialLine {
     const known = this.lines.get(settings.path)
     if (known) return known.line
-    const line = new SerialLine(settings.baud, this.open(settings), this.clock, () => {
+    const line = new SerialLine(settings, this.open(settings), this.clock, () => {
       if (this.lines.get(settings.path)?.line === line) this.lines.delete(settings.path)
     })
     this.lines.set(settings.path, { line, settings: `${settings.baud} ${settings.format}` })

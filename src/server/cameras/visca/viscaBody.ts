@@ -1,8 +1,10 @@
 /** The driver for devices that speak VISCA: a session on a port, kept fed with inquiries. */
 
 import type { Light } from '../../../core/cameras/light'
+import type { StopOrder } from '../../../core/guardian/stopOrder'
 import { degToUnits, type HeadProfile } from '../../../core/heads/profile'
 import type { Capabilities, Health } from '../../../core/live/messages'
+import { LEASH_EVERY_MS } from '../../../core/stick/leash'
 import { type Bounds, SPEEDS_AT_REST, type Speeds } from '../../../core/stick/speeds'
 import type { ViscaCommand } from '../../../core/visca/commands'
 import type { Answer, InquiryKind } from '../../../core/visca/inquiries'
@@ -11,6 +13,7 @@ import type { Body, BodyEvents, Goal, Reading } from '../body'
 import { CANNOT, type CameraResult, DONE, type MemoryAction, type SubjectOrder } from '../camera'
 import type { Clock } from '../clock'
 import { DriveCommands, isStop } from './driveCommands'
+import { LeashDrive } from './leashDrive'
 import { LightControl } from './lightControl'
 import { commandKey, ViscaOrders } from './orders'
 import { focusAtCommand, limitCommands, subjectCommands, subjectLevels } from './ownOrders'
@@ -51,6 +54,8 @@ export interface ViscaBodyOptions {
   slowMs: number
   /** A speed step is held at least so long, ms. */
   holdMs: number
+  /** It may still run from before this server began: it is stopped before anything else is sent. */
+  suspect?: boolean
 }
 
 const moves = ({ panDegPerSec, tiltDegPerSec, zoomPerSec }: Speeds) =>
@@ -72,6 +77,7 @@ export class ViscaBody implements Body {
   private readonly orders: ViscaOrders
   private readonly light: LightControl
   private freezes: boolean
+  private leash: { drive: LeashDrive; bounds: Bounds } | null = null
   private readonly driveIds = new Map<number, Lane>()
   /** Questions that the camera does not know. */
   private readonly unknown = new Set<InquiryKind>()
@@ -104,6 +110,7 @@ export class ViscaBody implements Body {
       clock,
     )
     this.freezes = options.profile.freezes
+    if (options.suspect) for (const lane of LANES) this.suspectLane(lane)
     port.onEvents((events) => {
       for (const event of events) this.handle(event)
     })
@@ -116,6 +123,14 @@ export class ViscaBody implements Body {
 
   listen(events: BodyEvents): void {
     this.events = events
+  }
+
+  stops(): StopOrder[] {
+    return this.port.stops(this.options.parts)
+  }
+
+  get stopPending(): boolean {
+    return this.session.stopPending
   }
 
   get reading(): Reading {
@@ -140,6 +155,7 @@ export class ViscaBody implements Body {
       memories: this.options.profile.memories,
       light: lens && knows('exposureMode') && knows('whiteBalance'),
       freeze: lens && this.freezes,
+      leash: head && this.options.profile.retargets && knows('ptPosition'),
       device: this.device,
     }
   }
@@ -172,10 +188,23 @@ export class ViscaBody implements Body {
     const commands = this.commands.next(speeds, this.clock.now())
     const { head, lens } = this.options.parts
     for (const lane of LANES) {
-      if (lane === 'panTilt' ? head : lens) this.driveLane(lane, commands[lane], refines)
+      if (!(lane === 'panTilt' ? head : lens)) continue
+      const command = this.onLeash(lane, commands[lane], speeds)
+      if (command) this.driveLane(lane, command, refines)
     }
     this.port.settle()
     if (moves(speeds) && !this.pollingFast) this.pollSoon()
+  }
+
+  /** The drive as it is sent; null where the leash has nothing new to say yet. */
+  private onLeash(lane: Lane, drive: ViscaCommand, speeds: Speeds): ViscaCommand | null {
+    if (!this.leash) return drive
+    const nowMs = this.clock.now()
+    return this.leash.drive.next(lane, drive, speeds, {
+      reading: this.reading,
+      bounds: this.leash.bounds,
+      nowMs,
+    })
   }
 
   private driveLane(lane: Lane, command: ViscaCommand, refines: boolean): void {
@@ -324,6 +353,13 @@ export class ViscaBody implements Body {
     for (const command of limitCommands(this.options.profile, bounds, limited)) void this.order(command, [])
   }
 
+  keepOnLeash(bounds: Bounds | null): void {
+    const { profile, parts } = this.options
+    if (!bounds || !parts.head || !profile.retargets) this.leash = null
+    else this.leash = { drive: this.leash?.drive ?? new LeashDrive(profile), bounds }
+    this.commands.holdMs = this.leash ? LEASH_EVERY_MS : this.options.holdMs
+  }
+
   readSoon(): void {
     this.pollSoon(true)
   }
@@ -419,9 +455,15 @@ export class ViscaBody implements Body {
   private regain(): void {
     this.unknown.clear()
     this.freezes = this.options.profile.freezes
+    if ([...this.lastDrive.values()].includes(UNSURE)) this.drive(this.speeds)
     this.session.ask('version', this.clock.now())
     this.pollSoon(true)
-    if ([...this.lastDrive.values()].includes(UNSURE)) this.drive(this.speeds)
+  }
+
+  /** What it does is not known: the next thing it is told is how the stick stands. */
+  private suspectLane(lane: Lane): void {
+    this.moved.add(lane)
+    this.lastDrive.set(lane, UNSURE)
   }
 
   /** A stop that was overtaken on the way by an older drive would leave the head running. */

@@ -1,0 +1,67 @@
+/** A copy of the database before its tables change with a new version, and a copy put back. */
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs'
+import { join, resolve } from 'node:path'
+import { postgresPrograms } from './debian.mjs'
+import { run, tail } from './run.mjs'
+import { Fault, step } from './say.mjs'
+
+/** As many are kept of those made by itself. */
+const KEPT = 10
+const NAME = /^before-update-.*\.dump$/
+
+/** The password goes by the environment: arguments can be read by everybody on this computer. */
+function program(url) {
+  const { hostname, port, username, password, pathname } = new URL(url)
+  const env = { ...process.env, PGPASSWORD: decodeURIComponent(password), PGCONNECT_TIMEOUT: '5' }
+  const where = ['-h', hostname, '-p', port, '-U', username]
+  const name = pathname.slice(1)
+  return (tool, args) => run(`${postgresPrograms()}/${tool}`, [...where, '-d', name, ...args], { env })
+}
+
+async function migrationsDone(tool) {
+  const table = await tool('psql', ['-tAc', "select to_regclass('drizzle.__drizzle_migrations') is not null"])
+  if (table.output.trim() !== 't') return 0
+  const count = await tool('psql', ['-tAc', 'select count(*) from drizzle.__drizzle_migrations'])
+  return Number(count.output.trim()) || 0
+}
+
+async function backUp(tool, data) {
+  const folder = join(data, 'backups')
+  mkdirSync(folder, { recursive: true })
+  const file = join(folder, `before-update-${new Date().toISOString().replace(/[:.]/g, '-')}.dump`)
+  const before = process.umask(0o077)
+  const { code, output } = await tool('pg_dump', ['-Fc', '-f', file]).finally(() => process.umask(before))
+  if (code !== 0)
+    throw new Fault(`The backup before the update failed, so nothing was changed:\n${tail(output)}`)
+  const old = readdirSync(folder)
+    .filter((name) => NAME.test(name))
+    .sort()
+    .slice(0, -KEPT)
+  for (const name of old) rmSync(join(folder, name))
+  return file
+}
+
+async function putBack(tool, file) {
+  const path = resolve(process.env.INIT_CWD ?? process.cwd(), file)
+  if (!existsSync(path) || !statSync(path).isFile()) throw new Fault(`There is no backup ${path}.`)
+  // All of it or nothing.
+  const args = ['--clean', '--if-exists', '--no-owner', '--single-transaction', path]
+  const { code, output } = await tool('pg_restore', args)
+  if (code !== 0)
+    throw new Fault(`The backup ${path} could not be put back, so nothing was changed:\n${tail(output)}`)
+}
+
+/** @param restore a backup to put back first; undefined for none */
+export async function backUpBeforeUpdate(root, data, url, restore) {
+  const tool = program(url)
+  const journal = JSON.parse(
+    readFileSync(join(root, 'src/server/store/migrations/meta/_journal.json'), 'utf8'),
+  )
+  if (restore) {
+    if ((await migrationsDone(tool)) > 0) await step('Keeping what is there', () => backUp(tool, data))
+    await step('Putting the backup back', () => putBack(tool, restore))
+  }
+  const done = await migrationsDone(tool)
+  if (done > 0 && done < journal.entries.length)
+    await step('Backing up before the update', () => backUp(tool, data))
+}

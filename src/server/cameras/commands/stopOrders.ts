@@ -1,0 +1,32 @@
+/** A command set's stops, ready-made for the guardian. */
+import type { CommandRequest, CommandSet } from '../../../core/commands/commandSet'
+import { fillTemplate, type Values } from '../../../core/commands/template'
+import type { StopOrder, StopPacket } from '../../../core/guardian/stopOrder'
+import type { CommandAddress } from './wire'
+
+const GAP_MS = 10
+
+export function stopOrders(
+  set: CommandSet,
+  { host, port, user, password }: CommandAddress,
+  stops: readonly { request: CommandRequest; values: Values }[],
+): StopOrder[] {
+  if (stops.length === 0) return []
+  if (set.transport === 'http') {
+    const groups = stops.map(({ request, values }) => [
+      {
+        url: `http://${host}:${port}${fillTemplate(request.path ?? '/', values)}`,
+        method: request.method,
+        body: request.method === 'GET' ? null : fillTemplate(request.text ?? '', values),
+        contentType: request.contentType ?? 'text/plain',
+      },
+    ])
+    return [{ over: 'http', groups, login: set.login === 'none' || user === '' ? null : { user, password } }]
+  }
+  const packets = stops.map(({ request, values }): StopPacket => {
+    const text = fillTemplate(request.text ?? '', values)
+    // What it answers to a stop the set does not say.
+    return { hex: Buffer.from(text, 'latin1').toString('hex'), answered: null }
+  })
+  return [{ over: set.transport, host, port, packets, gapMs: GAP_MS }]
+}

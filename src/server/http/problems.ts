@@ -1,0 +1,36 @@
+/** One answer for all that goes wrong: a sentence, and where. Never what was sent. */
+import type { Context } from 'hono'
+import { HTTPException } from 'hono/http-exception'
+import { FileRefused } from '../../core/formats/venueFile'
+import { log } from '../log'
+import type { Problem } from '../routes/answers'
+import { databaseFault } from '../store/database'
+
+const NO_DATABASE =
+  'The database does not answer, so nothing was stored. It is being started anew: try again in a few seconds.'
+const NOT_TEXT = 'This holds a character that cannot be stored.'
+const UNREADABLE = 'This is not readable: it is no sound JSON.'
+const OURS = 'The server could not do this. Try again; if it stays so, restart it.'
+
+export function problemOf(error: unknown): { status: 400 | 413 | 422 | 500 | 503; body: Problem } {
+  if (error instanceof FileRefused) return { status: 400, body: { error: error.message, where: 'body' } }
+  if (error instanceof HTTPException) {
+    const status = error.status === 413 ? 413 : error.status >= 500 ? 500 : 400
+    return { status, body: { error: status === 500 ? OURS : UNREADABLE, where: 'body' } }
+  }
+  switch (databaseFault(error)) {
+    case 'gone':
+    case 'late':
+      return { status: 503, body: { error: NO_DATABASE, where: null } }
+    case 'not-text':
+      return { status: 422, body: { error: NOT_TEXT, where: 'body' } }
+    default:
+      return { status: 500, body: { error: OURS, where: null } }
+  }
+}
+
+export function tellProblem(error: unknown, c: Context) {
+  const { status, body } = problemOf(error)
+  if (status >= 500) log.error({ err: error, method: c.req.method, path: c.req.path }, 'a request failed')
+  return c.json<Problem>(body, status)
+}

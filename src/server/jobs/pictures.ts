@@ -1,0 +1,58 @@
+/** Pictures decoded, made smaller, cut. */
+import { createCanvas, loadImage } from '@napi-rs/canvas'
+import type { Rect } from '../../core/cameras/connection'
+import { pictureSize } from '../../core/image/pictureSize'
+
+const WIDTH = 640
+const TILE_QUALITY = 84
+const CUT_QUALITY = 82
+/** Far more than any camera gives. */
+const MOST_PIXELS = 60_000_000
+
+/** Only what is known by its first bytes to be a picture of a sound size is decoded at all. */
+function decoded(bytes: Uint8Array) {
+  const size = pictureSize(bytes)
+  if (!size || size.width < 2 || size.height < 2 || size.width * size.height > MOST_PIXELS) return null
+  return loadImage(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength))
+}
+
+/**
+ * A picture of the operator's own, made fit for a tile: no larger than needed, and without what else was
+ * in the file.
+ * @returns a JPEG; null where it is no picture that can be read
+ */
+export async function presetPicture(bytes: Uint8Array): Promise<Uint8Array | null> {
+  try {
+    const image = await decoded(bytes)
+    if (!image) return null
+    const width = Math.min(WIDTH, image.width)
+    const height = Math.max(1, Math.round((width * image.height) / image.width))
+    const canvas = createCanvas(width, height)
+    canvas.getContext('2d').drawImage(image, 0, 0, width, height)
+    return await canvas.encode('jpeg', TILE_QUALITY)
+  } catch {
+    return null
+  }
+}
+
+/** A rectangle cut out of a picture; null where it cannot be read. */
+export async function cutPicture({
+  jpeg,
+  rect,
+}: {
+  jpeg: Uint8Array
+  rect: Rect
+}): Promise<Uint8Array | null> {
+  try {
+    const image = await decoded(jpeg)
+    if (!image) return null
+    const [x, y] = [Math.round(rect.x * image.width), Math.round(rect.y * image.height)]
+    const width = Math.max(2, Math.min(image.width - x, Math.round(rect.width * image.width)))
+    const height = Math.max(2, Math.min(image.height - y, Math.round(rect.height * image.height)))
+    const canvas = createCanvas(width, height)
+    canvas.getContext('2d').drawImage(image, x, y, width, height, 0, 0, width, height)
+    return await canvas.encode('jpeg', CUT_QUALITY)
+  } catch {
+    return null
+  }
+}

@@ -1,0 +1,69 @@
+/** The threads on which jobs run: one for pictures, one for files, so that neither waits for the other. */
+import { join } from 'node:path'
+import { Piscina } from 'piscina'
+import { FileRefused } from '../../core/formats/venueFile'
+import type { JobName, Jobs } from './jobs'
+
+interface Limits {
+  pool: 'pictures' | 'files'
+  timeMs: number
+}
+
+const PICTURE: Limits = { pool: 'pictures', timeMs: 4000 }
+const TEXT: Limits = { pool: 'files', timeMs: 10_000 }
+const VENUE: Limits = { pool: 'files', timeMs: 180_000 }
+
+const LIMITS: Record<JobName, Limits> = {
+  presetPicture: PICTURE,
+  cutPicture: PICTURE,
+  camerasFromCsv: TEXT,
+  presetsFromText: TEXT,
+  readCommandSet: TEXT,
+  lookAtVenue: VENUE,
+  applyVenue: VENUE,
+  exportVenueFile: VENUE,
+}
+
+const MEMORY_MB = { pictures: 128, files: 1024 }
+const MOST_WAITING = 64
+const IDLE_MS = 20_000
+
+const TOO_LONG = 'This takes far longer to read than any sound file. It is not opened.'
+const TOO_LARGE = 'This needs far more memory than any sound file. It is not opened.'
+const BUSY = 'Too much is being read at once. Try again in a moment.'
+
+export function createJobs(file = join(__dirname, 'jobs.cjs')): Jobs {
+  const pool = (name: Limits['pool']) =>
+    new Piscina({
+      filename: file,
+      minThreads: 0,
+      maxThreads: 1,
+      idleTimeout: IDLE_MS,
+      maxQueue: MOST_WAITING,
+      resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB[name] },
+    })
+  const pools = { pictures: pool('pictures'), files: pool('files') }
+  return {
+    async run(name, arg) {
+      const { pool: where, timeMs } = LIMITS[name]
+      const over = new AbortController()
+      const timer = setTimeout(() => over.abort(), timeMs)
+      try {
+        const answer = await pools[where].run({ name, arg }, { signal: over.signal })
+        if ('refused' in answer) throw new FileRefused(answer.refused)
+        return answer.value
+      } catch (error) {
+        if (over.signal.aborted) throw new FileRefused(TOO_LONG)
+        const { code, message } = error as NodeJS.ErrnoException
+        if (code === 'ERR_WORKER_OUT_OF_MEMORY') throw new FileRefused(TOO_LARGE)
+        if (/queue is at limit/i.test(message)) throw new FileRefused(BUSY)
+        throw error
+      } finally {
+        clearTimeout(timer)
+      }
+    },
+    async close() {
+      await Promise.all(Object.values(pools).map((p) => p.destroy()))
+    },
+  }
+}
