@@ -13,11 +13,15 @@ export interface Push {
 /** A page as far as the server can tell. */
 export class Hands {
   readonly heard: FromServer[] = []
+  closed = false
   private timer: ReturnType<typeof setInterval> | null = null
 
   private constructor(private readonly socket: WebSocket) {
     socket.on('message', (data) => this.heard.push(JSON.parse(String(data)) as FromServer))
     socket.on('error', () => {})
+    socket.on('close', () => {
+      this.closed = true
+    })
   }
 
   static async open(address: string, headers: Record<string, string> = {}): Promise<Hands> {

@@ -37,39 +37,55 @@ export function makeNetwork(): Network | null {
         // It is gone with its namespace.
       }
     }
-    try {
-      ip('netns', 'del', name)
-    } catch {
-      // It never was there.
+    for (const space of [name, `${name}s`]) {
+      try {
+        ip('netns', 'del', space)
+      } catch {
+        // It never was there.
+      }
     }
   }
+  const within = (...args: string[]) => ip('netns', 'exec', name, 'ip', ...args)
+  const atSwitch = (...args: string[]) => ip('netns', 'exec', `${name}s`, 'ip', ...args)
   try {
-    ip('netns', 'add', name)
-    for (const [link, ours] of [
-      [`hc`, net],
-      [`ht`, aside],
-    ] as const) {
-      ip('link', 'add', `${link}a${n}`, 'type', 'veth', 'peer', 'name', `${link}b${n}`, 'netns', name)
-      ip('addr', 'add', `${ours}.1/24`, 'dev', `${link}a${n}`)
-      ip('link', 'set', `${link}a${n}`, 'up')
-      ip('netns', 'exec', name, 'ip', 'link', 'set', `${link}b${n}`, 'up')
+    for (const space of [name, `${name}s`]) {
+      ip('netns', 'add', space)
+      ip('netns', 'exec', space, 'ip', 'link', 'set', 'lo', 'up')
     }
-    ip('netns', 'exec', name, 'ip', 'link', 'set', 'lo', 'up')
-    for (const host of HOSTS)
-      ip('netns', 'exec', name, 'ip', 'addr', 'add', `${net}.${host}/24`, 'dev', `hcb${n}`)
-    ip('netns', 'exec', name, 'ip', 'addr', 'add', `${aside}.2/24`, 'dev', `htb${n}`)
+    // Us, two switches with a cable between them, and the cameras: when that cable is pulled, neither end notices.
+    ip('link', 'add', `hca${n}`, 'type', 'veth', 'peer', 'name', 'ours', 'netns', `${name}s`)
+    atSwitch('link', 'add', 'theirs', 'type', 'veth', 'peer', 'name', 'cameras', 'netns', name)
+    atSwitch('link', 'add', 'cable', 'type', 'veth', 'peer', 'name', 'elbac')
+    for (const [bridge, ...ports] of [
+      ['near', 'ours', 'cable'],
+      ['far', 'theirs', 'elbac'],
+    ] as const) {
+      atSwitch('link', 'add', bridge, 'type', 'bridge')
+      for (const port of ports) {
+        atSwitch('link', 'set', port, 'master', bridge)
+        atSwitch('link', 'set', port, 'up')
+      }
+      atSwitch('link', 'set', bridge, 'up')
+    }
+    ip('addr', 'add', `${net}.1/24`, 'dev', `hca${n}`)
+    ip('link', 'set', `hca${n}`, 'up')
+    for (const host of HOSTS) within('addr', 'add', `${net}.${host}/24`, 'dev', 'cameras')
+    within('link', 'set', 'cameras', 'up')
+    ip('link', 'add', `hta${n}`, 'type', 'veth', 'peer', 'name', 'truth', 'netns', name)
+    ip('addr', 'add', `${aside}.1/24`, 'dev', `hta${n}`)
+    ip('link', 'set', `hta${n}`, 'up')
+    within('addr', 'add', `${aside}.2/24`, 'dev', 'truth')
+    within('link', 'set', 'truth', 'up')
   } catch {
     close()
     return null
   }
-  // The far end, as a cable that is pulled out somewhere on the way: this computer does not notice.
-  const far = (state: string) => ip('netns', 'exec', name, 'ip', 'link', 'set', `hcb${n}`, state)
   return {
     net,
     truthHost: `${aside}.2`,
     inside,
-    cut: () => far('down'),
-    mend: () => far('up'),
+    cut: () => atSwitch('link', 'set', 'cable', 'down'),
+    mend: () => atSwitch('link', 'set', 'cable', 'up'),
     close,
   }
 }

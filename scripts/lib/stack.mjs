@@ -12,6 +12,8 @@ import { buildServer } from './server.mjs'
 
 /** A guardian that has said nothing for so long hangs, ms. */
 const GUARDIAN_ALIVE_MS = 3000
+/** Whoever only looks at another venue finds the stand-ins as they were, ms. */
+const STAND_INS_REST_MS = 5000
 
 async function checkPorts({ host, port, simPort }) {
   if (!(await portFree(port, host === 'localhost' ? '127.0.0.1' : host))) {
@@ -129,17 +131,20 @@ export async function startStack(options) {
           if (message.progress) onProgress(message.progress)
           if (message.standIns === undefined || stopping || elsewhere) return
           // They run for as long as the open venue uses them, and cost nothing otherwise.
+          clearTimeout(standInsRest)
           if (message.standIns) standInsUp ??= parts.simulator.start().catch((error) => standInsDown(error))
-          else {
-            standInsUp = null
-            void parts.simulator.stop()
-          }
+          else
+            standInsRest = setTimeout(() => {
+              standInsUp = null
+              void parts.simulator.stop()
+            }, STAND_INS_REST_MS)
         }
         return startProcess(root, files.main, env, { onMessage })
       },
       said,
     )
     let standInsUp = null
+    let standInsRest = null
     const standInsDown = (error) => {
       standInsUp = null
       const text = `The stand-in cameras do not start: ${error.message.split('\n')[0]} Your own cameras work without them.`

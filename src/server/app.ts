@@ -119,6 +119,8 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     imports,
     db,
     jobs,
+    databaseUrl: options.databaseUrl,
+    dataFolder: options.dataFolder,
     catalogue,
     secrets: options.secrets,
     fleet: () => fleet,

@@ -3,6 +3,7 @@ import { camerasFromCsv } from '../../core/formats/cameraCsv'
 import { presetsFromText } from '../../core/formats/presetList'
 import { readCommandSet } from '../venues/readCommandSet'
 import { cutPicture, presetPicture } from './pictures'
+import { presetListFile } from './presetLists'
 import { applyVenue, exportVenueFile, lookAtVenue } from './venueFiles'
 
 /** By name; each takes one argument and returns what can be copied between threads. */
@@ -11,6 +12,7 @@ export const JOBS = {
   cutPicture,
   camerasFromCsv,
   presetsFromText,
+  presetListFile,
   readCommandSet,
   lookAtVenue,
   applyVenue,

@@ -18,6 +18,7 @@ const LIMITS: Record<JobName, Limits> = {
   cutPicture: PICTURE,
   camerasFromCsv: TEXT,
   presetsFromText: TEXT,
+  presetListFile: TEXT,
   readCommandSet: TEXT,
   lookAtVenue: VENUE,
   applyVenue: VENUE,
@@ -26,7 +27,6 @@ const LIMITS: Record<JobName, Limits> = {
 
 const MEMORY_MB = { pictures: 128, files: 1024 }
 const MOST_WAITING = 64
-const IDLE_MS = 20_000
 
 const TOO_LONG = 'This takes far longer to read than any sound file. It is not opened.'
 const TOO_LARGE = 'This needs far more memory than any sound file. It is not opened.'
@@ -36,9 +36,9 @@ export function createJobs(file = join(__dirname, 'jobs.cjs')): Jobs {
   const pool = (name: Limits['pool']) =>
     new Piscina({
       filename: file,
-      minThreads: 0,
+      // There from the start: making a thread holds the loop for a moment.
+      minThreads: 1,
       maxThreads: 1,
-      idleTimeout: IDLE_MS,
       maxQueue: MOST_WAITING,
       resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB[name] },
     })

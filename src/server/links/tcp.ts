@@ -6,8 +6,8 @@ import { troubleText } from './troubles'
 
 const CONNECT_WITHIN_MS = 3000
 /** Where no connection has come after this another is tried beside it: of a link that was cut the system asks ever more rarely. */
-const ANOTHER_AFTER_MS = 300
-const MOST_AT_ONCE = 6
+const ANOTHER_AFTER_MS = 150
+const MOST_AT_ONCE = 10
 const RETRY_MS = [100, 300, 700, 1500]
 /** More than this unsent means that the other end takes nothing any more, bytes. */
 const STUCK_BYTES = 4096

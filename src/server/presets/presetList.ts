@@ -4,7 +4,7 @@ import { FileRefused } from '../../core/formats/venueFile'
 import { DEFAULT_HEAD, headProfile, isHeadProfile } from '../../core/heads/registry'
 import { createLens, type Lens } from '../../core/optics/lens'
 import type { DeskView } from '../store/catalogue'
-import type { Database } from '../store/database'
+import { type Database, patiently } from '../store/database'
 import { addPreset, changePreset } from '../store/presets'
 import { amendPreset } from '../store/versions'
 
@@ -48,7 +48,7 @@ export function takePresets(
     throw new FileRefused(`There is no camera ${unknown.camera} here, to which ${unknown.name} belongs.`)
   const now = new Map(listPresets(view).map((p) => [`${p.camera} ${p.number}`, p]))
   const here = new Map(view.presets.map((p) => [`${p.cameraId} ${p.number}`, p]))
-  return db.transaction(async (transaction) => {
+  return patiently(db).transaction(async (transaction) => {
     const tx = transaction as unknown as Database
     const counts = { added: 0, changed: 0 }
     for (const p of listed) {

@@ -26,6 +26,8 @@ export interface Deps {
   /** @param pace null: the preset's own, or its camera's */
   recall(presetId: string, pace: Pace | null): Promise<CameraResult>
   jobs: Jobs
+  databaseUrl: string
+  dataFolder: string
   demo: DemoSource
   /** How late the loop runs. */
   loopDelay(): LoopDelay

@@ -1,29 +1,26 @@
 /** The open event's presets as a list in an open format, out and in. */
 import { Hono } from 'hono'
 import * as v from 'valibot'
-import { presetsToCsv, presetsToJson } from '../../core/formats/presetList'
-import { listPresets, takePresets } from '../presets/presetList'
+import { takePresets } from '../presets/presetList'
 import { documented, type Problem } from './answers'
 import type { Deps } from './deps'
 
 const Taken = v.object({ added: v.number(), changed: v.number() })
 
-export function presetListRoutes({ db, jobs, catalogue, changed }: Deps) {
+export function presetListRoutes({ db, jobs, databaseUrl, dataFolder, catalogue, changed }: Deps) {
   return new Hono()
-    .get('/list.csv', (c) => {
-      const view = catalogue.current?.view
-      return c.body(presetsToCsv(view ? listPresets(view) : []), 200, {
+    .get('/list.csv', async (c) =>
+      c.body(await jobs.run('presetListFile', { databaseUrl, dataFolder, kind: 'csv' }), 200, {
         'content-type': 'text/csv; charset=utf-8',
         'content-disposition': 'attachment; filename="presets.csv"',
-      })
-    })
-    .get('/list.json', (c) => {
-      const view = catalogue.current?.view
-      return c.body(presetsToJson(view ? listPresets(view) : []), 200, {
+      }),
+    )
+    .get('/list.json', async (c) =>
+      c.body(await jobs.run('presetListFile', { databaseUrl, dataFolder, kind: 'json' }), 200, {
         'content-type': 'application/json; charset=utf-8',
         'content-disposition': 'attachment; filename="presets.json"',
-      })
-    })
+      }),
+    )
     .post(
       '/list',
       documented('Take in a list of presets, CSV or JSON: all of it, or nothing', Taken, {

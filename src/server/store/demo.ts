@@ -8,7 +8,7 @@ import { CommandSet } from '../../core/commands/commandSet'
 import { PresetPose } from '../../core/presets/pose'
 import { parsedUrl } from '../../core/safely'
 import { addCamera, type CameraRow } from './cameras'
-import type { Database } from './database'
+import { type Database, OPEN_VENUE, oneAtATime } from './database'
 import { addPreset, changePreset } from './presets'
 import { camera, commandSet, event, preset, venue } from './schema'
 import type { SecretBox } from './secrets'
@@ -82,6 +82,7 @@ export async function loadDemo(
     pictures.set(picture, await readFile(join(folder, 'pictures', picture)))
   await db.transaction(async (tx) => {
     const inner = tx as unknown as Database
+    await oneAtATime(tx, OPEN_VENUE)
     await tx.update(venue).set({ open: false }).where(eq(venue.open, true))
     const [v0] = await tx.insert(venue).values({ name: demo.venue, open: true }).returning()
     const [e0] = await tx
@@ -121,6 +122,7 @@ export async function removeDemo(db: Database, { place }: DemoSource): Promise<b
   const ids = await demoVenues(db, place)
   if (ids.length === 0) return false
   await db.transaction(async (tx) => {
+    await oneAtATime(tx, OPEN_VENUE)
     await tx.delete(venue).where(inArray(venue.id, ids))
     const left = await tx.select().from(venue).orderBy(venue.createdAt)
     const [first] = left

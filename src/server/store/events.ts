@@ -1,10 +1,11 @@
 /** The events of a venue. One is open at a time. */
 import { and, eq, sql } from 'drizzle-orm'
-import type { Database } from './database'
+import { type Database, oneAtATime, openEventOf } from './database'
 import { event } from './schema'
 
 export async function addEvent(db: Database, venueId: string, name: string): Promise<string> {
   return db.transaction(async (tx) => {
+    await oneAtATime(tx, openEventOf(venueId))
     await tx.update(event).set({ open: false }).where(eq(event.venueId, venueId))
     const [row] = await tx.insert(event).values({ venueId, name, open: true }).returning({ id: event.id })
     return row!.id
@@ -26,6 +27,7 @@ export async function changeEvent(
 /** Opens an event of a venue; the one that was open is closed. @returns false where it is not there */
 export function openEvent(db: Database, venueId: string, id: string): Promise<boolean> {
   return db.transaction(async (tx) => {
+    await oneAtATime(tx, openEventOf(venueId))
     const [found] = await tx
       .select({ id: event.id })
       .from(event)

@@ -1,7 +1,7 @@
 /** Writing presets. Each change is one transaction: it is whole, or it has not happened. */
 import { and, eq, isNotNull, isNull, max, sql } from 'drizzle-orm'
 import type { Pace, Parts } from '../../core/presets/pace'
-import type { Database } from './database'
+import { type Database, patiently } from './database'
 import { picture, preset, presetVersion } from './schema'
 import { addVersion, type Shot, type Tx } from './versions'
 
@@ -63,12 +63,11 @@ export async function changePreset(db: Database, id: string, change: PresetChang
 
 /** Puts presets into this order, on their camera's board or on that of the pinned. */
 export function orderPresets(db: Database, ids: readonly string[], board: 'own' | 'pinned'): Promise<void> {
+  const column = board === 'own' ? sql`"order"` : sql`"pinned_order"`
   return db.transaction(async (tx) => {
-    for (const [i, id] of ids.entries())
-      await tx
-        .update(preset)
-        .set(board === 'own' ? { order: i + 1 } : { pinnedOrder: i + 1 })
-        .where(eq(preset.id, id))
+    await tx.execute(
+      sql`update ${preset} set ${column} = wanted.place from unnest(${sql.param(ids)}::uuid[]) with ordinality as wanted(id, place) where ${preset.id} = wanted.id`,
+    )
   })
 }
 
@@ -78,7 +77,7 @@ export function copyPresets(
   ids: readonly string[],
   to: { eventId: string; cameraId: string | null },
 ): Promise<string[]> {
-  return db.transaction(async (tx) => {
+  return patiently(db).transaction(async (tx) => {
     const copied: string[] = []
     for (const id of ids) {
       const [row] = await tx

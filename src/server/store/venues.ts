@@ -1,11 +1,12 @@
 /** Venues: making, naming, opening and deleting them. */
 import { and, asc, eq, ne } from 'drizzle-orm'
-import type { Database } from './database'
+import { type Database, OPEN_VENUE, oneAtATime } from './database'
 import { event, venue } from './schema'
 
 /** Makes a venue with a first event and opens both. */
 export async function addVenue(db: Database, name: string): Promise<string> {
   return db.transaction(async (tx) => {
+    await oneAtATime(tx, OPEN_VENUE)
     await tx.update(venue).set({ open: false }).where(eq(venue.open, true))
     const [v] = await tx.insert(venue).values({ name, open: true }).returning()
     await tx.insert(event).values({ venueId: v!.id, name: 'First event', open: true })
@@ -23,6 +24,7 @@ export async function renameVenue(db: Database, id: string, name: string): Promi
 /** Opens a venue and closes the former one, in one step. */
 export async function openVenue(db: Database, id: string): Promise<boolean> {
   return db.transaction(async (tx) => {
+    await oneAtATime(tx, OPEN_VENUE)
     const [target] = await tx.select().from(venue).where(eq(venue.id, id)).for('update')
     if (!target) return false
     await tx

@@ -2,7 +2,7 @@
 import { and, desc, eq, isNull, max } from 'drizzle-orm'
 import type { Light } from '../../core/cameras/light'
 import type { PresetPose } from '../../core/presets/pose'
-import type { Database } from './database'
+import { type Database, patiently } from './database'
 import { poseColumns, poseOf } from './poseColumns'
 import { picture, preset, presetVersion } from './schema'
 
@@ -82,7 +82,7 @@ export function amendPresets(
   db: Database,
   changes: readonly { id: string; pose: PresetPose }[],
 ): Promise<void> {
-  return db.transaction(async (tx) => {
+  return patiently(db).transaction(async (tx) => {
     for (const { id, pose } of changes) await amend(tx, id, { pose })
   })
 }

@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto'
 import { and, eq, inArray, isNull, ne, notInArray } from 'drizzle-orm'
 import { keptSecrets } from '../../core/cameras/keptSecrets'
 import type { FileCamera, FilePreset, VenueFile } from '../../core/formats/venueFile'
-import type { Database } from '../store/database'
+import { type Database, OPEN_VENUE, oneAtATime, openEventOf } from '../store/database'
 import { poseColumns, poseOf } from '../store/poseColumns'
 import { camera, commandSet, event, picture, preset, presetVersion, venue } from '../store/schema'
 import type { SecretBox } from '../store/secrets'
@@ -239,6 +239,8 @@ export function applyImport(
   const { file } = bundle
   return db.transaction(async (transaction) => {
     const tx = transaction as unknown as Database
+    await oneAtATime(tx, OPEN_VENUE)
+    await oneAtATime(tx, openEventOf(file.venue.id))
     const [known] = await tx.select().from(venue).where(eq(venue.id, file.venue.id)).for('update')
     if (known) await tx.update(venue).set({ name: file.venue.name }).where(eq(venue.id, known.id))
     else {

@@ -1,7 +1,9 @@
 /** RTSP through ffmpeg: one process for a source, small and at a low rate. It ends with the last who looks. */
-import { spawn } from 'node:child_process'
+import { type ChildProcess, spawn } from 'node:child_process'
+import { parsedUrl } from '../../core/safely'
 import type { HttpLogin } from '../links/http'
-import type { Opener } from './feed'
+import { portOf, resolveTarget } from '../links/targets'
+import type { Opener, OpenerEvents } from './feed'
 import { JpegStream } from './jpegStream'
 import { LOGIN_REFUSED } from './mjpeg'
 
@@ -14,10 +16,34 @@ const GAP_MS = 1500
 /** A process that does not end when asked is killed, ms. */
 const KILL_AFTER_MS = 800
 
-function withLogin(address: string, { user, password }: HttpLogin): string {
-  if (user === '') return address
+/** What may be opened from the list: nothing of this computer. */
+const PROTOCOLS = 'pipe,rtsp,rtsps,rtp,tcp,udp,tls,crypto'
+const ARGUMENTS = [
+  ...['-loglevel', 'error', '-fflags', 'nobuffer', '-flags', 'low_delay', '-threads', '1'],
+  ...['-f', 'concat', '-safe', '0', '-protocol_whitelist', PROTOCOLS, '-i', 'pipe:0'],
+  ...['-an', '-vf', `fps=${PER_SEC},scale=${WIDTH}:-2`],
+  ...['-threads', '1', '-q:v', '6', '-f', 'mjpeg', 'pipe:1'],
+]
+
+/**
+ * The address with its login as a list of one, for ffmpeg's standard input: what stands in its arguments can
+ * be read by everybody on this computer.
+ */
+export function listOf(address: string, { user, password }: HttpLogin): string {
   const at = address.indexOf('://') + 3
-  return `${address.slice(0, at)}${encodeURIComponent(user)}:${encodeURIComponent(password)}@${address.slice(at)}`
+  const login = user === '' ? '' : `${encodeURIComponent(user)}:${encodeURIComponent(password)}@`
+  // A quote would end the name, and is not encoded by itself.
+  const url = `${address.slice(0, at)}${login}${address.slice(at)}`.replace(/'/g, '%27')
+  return [
+    'ffconcat version 1.0',
+    `file '${url}'`,
+    'option rtsp_transport tcp',
+    `option timeout ${TIMEOUT_US}`,
+    'option fflags nobuffer',
+    'option probesize 65536',
+    'option analyzeduration 300000',
+    '',
+  ].join('\n')
 }
 
 function why(errors: string): string | null {
@@ -33,48 +59,56 @@ function why(errors: string): string | null {
   return null
 }
 
+function decode(list: string, events: OpenerEvents): ChildProcess {
+  const child = spawn('ffmpeg', ARGUMENTS, { stdio: ['pipe', 'pipe', 'pipe'] })
+  const reader = new JpegStream()
+  let errors = ''
+  let lastMs: number | null = null
+  // It may have ended before it read the list.
+  child.stdin.on('error', () => {})
+  child.stdin.end(list)
+  child.stdout.on('data', (piece: Buffer) => {
+    for (const jpeg of reader.push(piece)) {
+      const now = performance.now()
+      if (lastMs === null || now - lastMs < GAP_MS) events.jpeg(jpeg)
+      lastMs = now
+    }
+  })
+  child.stderr.on('data', (piece: Buffer) => {
+    errors = (errors + piece.toString('utf8')).slice(-2000)
+  })
+  child.on('error', (error: NodeJS.ErrnoException) => {
+    const missing = error.code === 'ENOENT'
+    events.end(
+      missing ? 'The program ffmpeg is missing on the computer that runs Steady Heron.' : error.message,
+    )
+  })
+  child.on('close', () => events.end(why(errors)))
+  return child
+}
+
+function end(child: ChildProcess): void {
+  if (child.exitCode !== null || child.signalCode !== null) return
+  child.kill('SIGTERM')
+  const timer = setTimeout(() => child.kill('SIGKILL'), KILL_AFTER_MS)
+  child.on('close', () => clearTimeout(timer))
+}
+
 export function openRtsp(address: string, login: HttpLogin): Opener {
+  const url = parsedUrl(address)
+  if (!url) throw new RangeError('no address')
   return (events) => {
-    const args = [
-      '-nostdin',
-      ...['-loglevel', 'error'],
-      ...['-rtsp_transport', 'tcp', '-timeout', String(TIMEOUT_US)],
-      ...['-fflags', 'nobuffer', '-flags', 'low_delay', '-probesize', '65536', '-analyzeduration', '300000'],
-      ...['-threads', '1', '-i', withLogin(address, login)],
-      ...['-an', '-vf', `fps=${PER_SEC},scale=${WIDTH}:-2`],
-      ...['-threads', '1', '-q:v', '6', '-f', 'mjpeg', 'pipe:1'],
-    ]
-    const child = spawn('ffmpeg', args, { stdio: ['ignore', 'pipe', 'pipe'] })
-    const reader = new JpegStream()
-    let errors = ''
-    let over = false
-    let lastMs: number | null = null
-    child.stdout.on('data', (piece: Buffer) => {
-      for (const jpeg of reader.push(piece)) {
-        const now = performance.now()
-        if (lastMs === null || now - lastMs < GAP_MS) events.jpeg(jpeg)
-        lastMs = now
-      }
-    })
-    child.stderr.on('data', (piece: Buffer) => {
-      errors = (errors + piece.toString('utf8')).slice(-2000)
-    })
-    child.on('error', (error: NodeJS.ErrnoException) => {
-      over = true
-      const missing = error.code === 'ENOENT'
-      events.end(
-        missing ? 'The program ffmpeg is missing on the computer that runs Steady Heron.' : error.message,
-      )
-    })
-    child.on('close', () => {
-      over = true
-      events.end(why(errors))
-    })
+    let child: ChildProcess | null = null
+    let closed = false
+    resolveTarget(url.hostname, portOf(url)).then(
+      () => {
+        if (!closed) child = decode(listOf(address, login), events)
+      },
+      (error: Error) => closed || events.end(error.message),
+    )
     return () => {
-      if (over) return
-      child.kill('SIGTERM')
-      const timer = setTimeout(() => child.kill('SIGKILL'), KILL_AFTER_MS)
-      child.on('close', () => clearTimeout(timer))
+      closed = true
+      if (child) end(child)
     }
   }
 }

@@ -256,3 +256,10 @@ export const takePresetList = (text: string): Promise<{ added: number; changed: 
       changed: number
     }>,
   )
+
+export const hasDemo = (): Promise<{ present: boolean }> =>
+  read(client.demo.$get() as Open<{ present: boolean }>)
+
+export const addDemo = () => read(client.demo.$post() as Open<Ok>)
+
+export const removeDemo = () => read(client.demo.$delete() as Open<Ok>)

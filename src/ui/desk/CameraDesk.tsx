@@ -40,6 +40,7 @@ import { selectCamera, toggleCamera } from './selection'
 import { ToolRow } from './ToolRow'
 import { useCamera } from './useCamera'
 import { useDeskKeys } from './useDeskKeys'
+import { useLeashOffer } from './useLeashOffer'
 
 const RAIL = 210
 const SIDE = 356
@@ -78,6 +79,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   const size = useWindowDimensions()
   const wide = size.width >= WIDE_FROM
   const camera = useCamera(view)
+  useLeashOffer(camera)
   const connected = useTopic('connected')
   const presets = useMemo(() => desk.presets.filter((p) => p.cameraId === view.id), [desk.presets, view.id])
   const canvas = useRef<HTMLCanvasElement | null>(null)

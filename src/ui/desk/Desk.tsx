@@ -1,45 +1,27 @@
 /** The Desk: loading, failed, empty, or at work. */
-import { Link } from 'expo-router'
-import { StyleSheet, useWindowDimensions, View } from 'react-native'
-import type { DeskView } from '../../server/api'
+import { useEffect, useState } from 'react'
+import { StyleSheet, View } from 'react-native'
 import { NoVenue } from '../api/client'
 import { Advice } from '../basics/Advice'
 import { Key } from '../basics/Key'
 import { Words } from '../basics/Words'
 import { useDesk } from '../live/hooks'
-import { Header } from '../places/Header'
-import { PlacesBelow } from '../places/Places'
+import { FirstCamera } from '../setup/FirstCamera'
 import { FirstVenue } from '../setup/FirstVenue'
-import { RADIUS, TONES, WIDE_FROM } from '../theme/tones'
+import { TONES } from '../theme/tones'
 import { CameraDesk } from './CameraDesk'
 import { useSelection } from './selection'
-
-function NoCameras({ desk }: { desk: DeskView }) {
-  const wide = useWindowDimensions().width >= WIDE_FROM
-  return (
-    <View style={styles.whole}>
-      <Header event={desk.event.name} venue={desk.venue.name} wide={wide} />
-      <View style={styles.page}>
-        <Words size={20} weight="bold">
-          No cameras yet
-        </Words>
-        <Words size={15} tone="mist" style={styles.centred}>
-          {`${desk.venue.name} has no cameras. Find those of this network, or add one by its address.`}
-        </Words>
-        <Link href="/setup" style={styles.link}>
-          <Words size={16} weight="semiBold" tone="heron">
-            Go to Setup
-          </Words>
-        </Link>
-      </View>
-      {wide ? null : <PlacesBelow />}
-    </View>
-  )
-}
 
 export function Desk() {
   const { data, error, isLoading, mutate } = useDesk()
   const selection = useSelection()
+  /** The operator is being led to their first camera; until they go on, its page stays. */
+  const [leading, setLeading] = useState(false)
+  const empty = data?.cameras.length === 0
+  useEffect(() => {
+    if (empty) setLeading(true)
+  }, [empty])
+  if (data && (empty || leading)) return <FirstCamera desk={data} onDone={() => setLeading(false)} />
   if (data) {
     const chosen = data.cameras.find((c) => c.id === selection.primary)
     const primary = chosen ?? data.cameras.find((c) => c.enabled) ?? data.cameras[0]
@@ -47,7 +29,6 @@ export function Desk() {
       (c) => selection.also.includes(c.id) && c.id !== primary?.id && c.enabled,
     )
     if (primary) return <CameraDesk desk={data} view={primary} along={along} />
-    return <NoCameras desk={data} />
   }
   if (error instanceof NoVenue) return <FirstVenue />
   return (
@@ -75,14 +56,5 @@ const styles = StyleSheet.create({
     gap: 16,
     padding: 24,
   },
-  whole: { flex: 1, backgroundColor: TONES.ink },
-  link: {
-    padding: 14,
-    borderRadius: RADIUS.large,
-    borderWidth: 1,
-    borderColor: TONES.heron,
-    backgroundColor: TONES.heronFilled,
-  },
   advice: { maxWidth: 420 },
-  centred: { textAlign: 'center', maxWidth: 420 },
 })

@@ -1,7 +1,7 @@
 /** Where nothing is there yet: make a venue, or take one in. */
 import { useState } from 'react'
 import { StyleSheet, View } from 'react-native'
-import { addVenue, type Looked, lookAtVenueFile } from '../api/client'
+import { addDemo, addVenue, type Looked, lookAtVenueFile } from '../api/client'
 import { Field } from '../basics/Field'
 import { Key } from '../basics/Key'
 import { Notes } from '../basics/Notes'
@@ -42,6 +42,7 @@ export function FirstVenue() {
           testID="make-venue"
         />
         <Key label="Take in a venue file" onPress={() => void take()} />
+        <Key label="Look at the demo first" onPress={() => void told(addDemo)} testID="add-demo" />
       </View>
       <Notes />
       {looked ? <ImportSheet looked={looked} onClose={() => setLooked(null)} /> : null}

@@ -16,6 +16,7 @@ import { note } from '../basics/notes'
 import { told } from '../basics/told'
 import { Words } from '../basics/Words'
 import { DeleteSheet } from './DeleteSheet'
+import { DemoPart } from './DemoPart'
 import { EventPanel } from './EventPanel'
 import { chooseFile, saveFrom } from './files'
 import { ImportSheet } from './ImportSheet'
@@ -84,6 +85,7 @@ export function VenuePanel({ desk }: { desk: DeskView }) {
         <Key label="Save as CSV" onPress={() => saveFrom('/api/cameras/list.csv')} testID="save-csv" />
         <Key label="Take in a CSV" onPress={() => void takeCsv()} testID="take-csv" />
       </View>
+      <DemoPart />
       {naming ? (
         <NameSheet
           title={naming.id === null ? 'New venue' : 'Rename the venue'}

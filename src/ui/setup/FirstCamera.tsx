@@ -1,0 +1,224 @@
+/** From an empty venue to the first camera that moves, in three steps: find it, check it, drive it. */
+import { useEffect, useState } from 'react'
+import { ScrollView, StyleSheet, useWindowDimensions, View } from 'react-native'
+import type { CameraView, DeskView } from '../../server/api'
+import { addDemo } from '../api/client'
+import { Advice } from '../basics/Advice'
+import { Key } from '../basics/Key'
+import { Notes } from '../basics/Notes'
+import { told } from '../basics/told'
+import { Words } from '../basics/Words'
+import { ContourPad } from '../controls/ContourPad'
+import { healthWords } from '../desk/healthWords'
+import { useCamera, usePose } from '../desk/useCamera'
+import { sticks } from '../input/sticks'
+import { useTopic } from '../live/hooks'
+import { LivePicture } from '../picture/LivePicture'
+import { Header } from '../places/Header'
+import { PlacesBelow } from '../places/Places'
+import { RADIUS, TONES, WIDE_FROM } from '../theme/tones'
+import { CameraSheet } from './CameraSheet'
+import { type Draft, draftOf, emptyDraft } from './draft'
+import { FindSheet } from './FindSheet'
+
+const PAD = 200
+const PICTURE = { width: 280, height: 158 }
+
+function Step({
+  number,
+  title,
+  done,
+  children,
+}: {
+  number: number
+  title: string
+  done: boolean
+  children: React.ReactNode
+}) {
+  return (
+    <View style={[styles.step, done && styles.done]} testID={`step-${number}`}>
+      <View style={styles.head}>
+        <View style={styles.number}>
+          <Words size={16} weight="bold" tone="heron">
+            {done ? '✓' : String(number)}
+          </Words>
+        </View>
+        <Words size={18} weight="bold">
+          {title}
+        </Words>
+      </View>
+      {children}
+    </View>
+  )
+}
+
+function Check({ view, onEdit }: { view: CameraView; onEdit(): void }) {
+  const health = useTopic(`health/${view.id}`) ?? null
+  return (
+    <>
+      <Words size={15} weight="semiBold" testID="first-health">
+        {`${view.name}: ${healthWords(health, view.enabled)}`}
+      </Words>
+      <LivePicture camera={view.id} {...PICTURE} perSec={10} />
+      {health?.advice ? <Advice title="It is not ready yet" text={health.advice} /> : null}
+      <Key label="Change its settings" onPress={onEdit} />
+    </>
+  )
+}
+
+function Drive({
+  view,
+  moved,
+  onMoved,
+  onOpen,
+}: {
+  view: CameraView
+  moved: boolean
+  onMoved(): void
+  onOpen(): void
+}) {
+  const camera = useCamera(view)
+  const pose = usePose(view.id)
+  const { lens, profile } = camera
+  const moving = pose?.moving === true
+  useEffect(() => {
+    sticks.select([view.id])
+  }, [view.id])
+  useEffect(() => {
+    if (moving) onMoved()
+  }, [moving, onMoved])
+  return (
+    <>
+      <Words size={15} tone="mist">
+        {moved
+          ? 'It moves, and stops when you let go. All else is on the Desk.'
+          : 'Push the pad gently. The camera follows, and stops when you let go.'}
+      </Words>
+      <View style={styles.pad}>
+        <ContourPad
+          size={PAD}
+          hfovDeg={pose?.hfovDeg ?? null}
+          wideHfovDeg={lens.hfovDeg(lens.wide)}
+          topDegPerSec={profile.pan.speedsDegPerSec[profile.pan.speedsDegPerSec.length - 1]!}
+          enabled={camera.enabled}
+        />
+      </View>
+      <Key label="Open the Desk" tone={moved ? 'filled' : 'plain'} onPress={onOpen} testID="open-desk" />
+    </>
+  )
+}
+
+/** @param onDone the operator goes on to the Desk */
+export function FirstCamera({ desk, onDone }: { desk: DeskView; onDone(): void }) {
+  const wide = useWindowDimensions().width >= WIDE_FROM
+  const [finding, setFinding] = useState(false)
+  const [sheet, setSheet] = useState<{ view: CameraView | null; draft: Draft } | null>(null)
+  const [moved, setMoved] = useState(false)
+  const view = desk.cameras[0] ?? null
+  const health = useTopic(`health/${view?.id ?? ''}`) ?? null
+  const ready = health !== null && /ready|slow|unheard/.test(health.state)
+  const [seenMoving] = useState(() => () => setMoved(true))
+  return (
+    <View style={styles.page}>
+      <Header event={desk.event.name} venue={desk.venue.name} wide={wide} />
+      <ScrollView contentContainerStyle={styles.body}>
+        <Words size={22} weight="bold">
+          Your first camera
+        </Words>
+        <View style={wide ? styles.across : styles.down}>
+          <Step number={1} title="Find it" done={view !== null}>
+            <Words size={15} tone="mist">
+              {view
+                ? `${view.name} is in the list.`
+                : 'Switch the camera on and connect it to this network, or to a serial port of this computer.'}
+            </Words>
+            {view ? null : (
+              <>
+                <Key
+                  label="Find cameras"
+                  tone="filled"
+                  onPress={() => setFinding(true)}
+                  testID="find-cameras"
+                />
+                <Key
+                  label="Enter its address"
+                  onPress={() => setSheet({ view: null, draft: emptyDraft(1) })}
+                  testID="add-camera"
+                />
+                <Key
+                  label="No camera at hand: add the demo"
+                  onPress={() => void told(addDemo)}
+                  testID="add-demo"
+                />
+              </>
+            )}
+          </Step>
+          <Step number={2} title="Check it" done={ready}>
+            {view ? (
+              <Check view={view} onEdit={() => setSheet({ view, draft: draftOf(view) })} />
+            ) : (
+              <Words size={15} tone="mist">
+                Its picture and the state of its link stand here then.
+              </Words>
+            )}
+          </Step>
+          <Step number={3} title="Drive it" done={moved}>
+            {view && ready ? (
+              <Drive view={view} moved={moved} onMoved={seenMoving} onOpen={onDone} />
+            ) : (
+              <Words size={15} tone="mist">
+                As soon as it answers, the pad to drive it is here.
+              </Words>
+            )}
+          </Step>
+        </View>
+      </ScrollView>
+      <View style={styles.notes}>
+        <Notes />
+      </View>
+      {wide ? null : <PlacesBelow />}
+      {finding ? (
+        <FindSheet
+          onClose={() => setFinding(false)}
+          onChoose={(connection, title) => {
+            setFinding(false)
+            setSheet({ view: null, draft: emptyDraft(1, connection, title) })
+          }}
+        />
+      ) : null}
+      {sheet ? (
+        <CameraSheet desk={desk} view={sheet.view} draft={sheet.draft} onClose={() => setSheet(null)} />
+      ) : null}
+    </View>
+  )
+}
+
+const styles = StyleSheet.create({
+  page: { flex: 1, backgroundColor: TONES.ink, minHeight: 0 },
+  body: { padding: 14, gap: 12, paddingBottom: 40 },
+  across: { flexDirection: 'row', gap: 12, alignItems: 'flex-start' },
+  down: { gap: 12 },
+  step: {
+    flexGrow: 1,
+    flexBasis: 0,
+    gap: 10,
+    padding: 14,
+    borderRadius: RADIUS.large,
+    borderWidth: 1,
+    borderColor: TONES.line,
+    backgroundColor: TONES.marsh,
+  },
+  done: { borderColor: TONES.heron },
+  head: { flexDirection: 'row', alignItems: 'center', gap: 10 },
+  number: {
+    width: 32,
+    height: 32,
+    borderRadius: 16,
+    borderWidth: 1,
+    borderColor: TONES.heron,
+    alignItems: 'center',
+    justifyContent: 'center',
+  },
+  pad: { alignItems: 'center' },
+  notes: { position: 'relative' },
+})
