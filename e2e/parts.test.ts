@@ -10,7 +10,7 @@ let galleryId: string
 const { ask, answer, desk, camera, presetsOf, named } = apiOf(() => running)
 
 beforeAll(async () => {
-  running = await startApplication()
+  running = await startApplication({ HERON_STAND_INS: 'as-needed' })
   galleryId = (await camera()).id
   await still(running)
 }, 60_000)

@@ -152,7 +152,7 @@ test('two of the list on one address: the second is told whose it is', async () 
 /** The process ids of what decodes the benches' video. */
 const decoders = (): string[] => {
   try {
-    const found = execFileSync('pgrep', ['-f', `^ffmpeg.*${running.net}\\.15:8554`], { encoding: 'utf8' })
+    const found = execFileSync('pgrep', ['-P', String(running.serverPid), 'ffmpeg'], { encoding: 'utf8' })
     return found.trim().split('\n')
   } catch {
     return []

@@ -70,6 +70,7 @@ async function listed(camera: number, name: string, pose: Listed): Promise<strin
   const preset = { camera, number: 990, name, ...pose }
   const taken = await fetch(`${running.address}/api/presets/list`, {
     method: 'POST',
+    headers: { 'x-steady-heron': '1' },
     body: JSON.stringify({ format: 'steady-heron/presets', version: 1, presets: [preset] }),
   })
   expect(taken.status).toBe(200)
@@ -254,7 +255,7 @@ test('limits are approached softly and kept; a preset beyond them is refused in 
   const limit = (edge: string) =>
     fetch(`${running.address}/api/cameras/${gallery}/limits`, {
       method: 'POST',
-      headers: { 'content-type': 'application/json' },
+      headers: { 'x-steady-heron': '1', 'content-type': 'application/json' },
       body: JSON.stringify({ edge }),
     })
   await bring(15, -8, 0)

@@ -2,7 +2,7 @@
  * The whole application for tests, bench and screenshots: on free ports and a data folder of its own,
  * told what to do in lines of JSON on its standard input, answering in lines of JSON.
  * Orders: {"do":"restart","signal":"SIGTERM"}, {"do":"fault","fault":"throw"}, {"do":"pids"}, {"do":"stop"}.
- * Settings: HOST, HERON_EMPTY.
+ * Settings: HOST, HERON_EMPTY, HERON_STAND_INS (as-needed: they rest where no camera of the open venue is one).
  */
 import { spawn } from 'node:child_process'
 import { chmodSync, mkdtempSync } from 'node:fs'
@@ -42,6 +42,7 @@ try {
     simNet: process.env.HERON_SIM_NET,
     empty: process.env.HERON_EMPTY === '1',
     ownDatabase: true,
+    standInsAlways: process.env.HERON_STAND_INS !== 'as-needed',
     throwaway: true,
   })
   tell({

@@ -50,7 +50,7 @@ async function jest(name, args) {
 }
 
 async function main() {
-  await ensurePackages(['postgresql', 'ffmpeg', 'socat', 'chromium'])
+  await ensurePackages(['postgresql', 'ffmpeg', 'socat', 'chromium', 'iproute2'])
   await ensureNpm(root)
   // Side by side: each by itself leaves a processor idle.
   await Promise.all([

@@ -17,6 +17,7 @@ const NEEDS = {
   ffmpeg: () => existsSync('/usr/bin/ffmpeg'),
   socat: () => existsSync('/usr/bin/socat'),
   chromium: () => existsSync('/usr/bin/chromium'),
+  iproute2: () => existsSync('/usr/sbin/ip') || existsSync('/sbin/ip'),
 }
 
 /** @param names of packages, keys of the table above */

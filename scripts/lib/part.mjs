@@ -1,5 +1,6 @@
 /** One of the processes of the application: started, watched, and started anew when it ends by itself. */
 import { fork } from 'node:child_process'
+import { setPriority } from 'node:os'
 import { Fault } from './say.mjs'
 
 const PAUSES_MS = [200, 1000, 3000, 8000, 20_000]
@@ -8,8 +9,22 @@ const WELL_AFTER_MS = 60_000
 const KILL_AFTER_MS = 1500
 const READY_WITHIN_MS = 60_000
 
+/** The hands' packets go before other work of this computer, where that may be asked for. */
+function goFirst(pid) {
+  try {
+    setPriority(pid, -10)
+  } catch {
+    // Only root may.
+  }
+}
+
 /** Starts one process of ours; `ready` resolves with its first such message. */
-export function startProcess(root, file, env, { onMessage = () => {}, detached = false } = {}) {
+export function startProcess(
+  root,
+  file,
+  env,
+  { onMessage = () => {}, detached = false, first = false } = {},
+) {
   const typescript = file.endsWith('.ts')
   const child = fork(file, [], {
     cwd: root,
@@ -18,6 +33,7 @@ export function startProcess(root, file, env, { onMessage = () => {}, detached =
     stdio: ['ignore', 'inherit', 'pipe', 'ipc'],
     detached,
   })
+  if (first) goFirst(child.pid)
   let faults = ''
   let isReady = false
   child.stderr.on('data', (d) => {

@@ -29,7 +29,8 @@ async function checkPorts({ host, port, simPort }) {
 }
 
 /**
- * @param options {root, data, host, port, simPort, simNet?, fresh?, empty?, restore?, ownDatabase?, throwaway?, onProgress?}
+ * @param options {root, data, host, port, simPort, simNet?, fresh?, empty?, restore?, ownDatabase?,
+ *   standInsAlways?, throwaway?, onProgress?}
  * @returns {address, accessCode, databaseUrl, simNet, serial, pids, tellServer, restartServer, stop}
  */
 export async function startStack(options) {
@@ -75,7 +76,11 @@ export async function startStack(options) {
         const onMessage = () => {
           aliveMs = Date.now()
         }
-        const process_ = startProcess(root, files.guardian, guardianEnv, { detached: true, onMessage })
+        const process_ = startProcess(root, files.guardian, guardianEnv, {
+          detached: true,
+          first: true,
+          onMessage,
+        })
         const timer = setInterval(() => {
           if (Date.now() - aliveMs > GUARDIAN_ALIVE_MS) process_.child.kill('SIGKILL')
         }, 500)
@@ -130,6 +135,7 @@ export async function startStack(options) {
         const onMessage = (message) => {
           if (message.progress) onProgress(message.progress)
           if (message.standIns === undefined || stopping || elsewhere) return
+          if (!message.standIns && options.standInsAlways) return
           // They run for as long as the open venue uses them, and cost nothing otherwise.
           clearTimeout(standInsRest)
           if (message.standIns) standInsUp ??= parts.simulator.start().catch((error) => standInsDown(error))
@@ -139,7 +145,7 @@ export async function startStack(options) {
               void parts.simulator.stop()
             }, STAND_INS_REST_MS)
         }
-        return startProcess(root, files.main, env, { onMessage })
+        return startProcess(root, files.main, env, { onMessage, first: true })
       },
       said,
     )

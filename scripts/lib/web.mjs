@@ -1,9 +1,9 @@
 /** Builds the pages, when their sources changed. */
-import { createHash } from 'node:crypto'
-import { existsSync, readdirSync, readFileSync, renameSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { existsSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { run, tail } from './run.mjs'
 import { Fault, step } from './say.mjs'
+import { sourceHash } from './sourceHash.mjs'
 
 const SOURCES = [
   'src/ui',
@@ -15,25 +15,10 @@ const SOURCES = [
   'package-lock.json',
 ]
 
-function* files(path) {
-  if (statSync(path).isDirectory())
-    for (const name of readdirSync(path).sort()) yield* files(join(path, name))
-  else if (!/\.test\.tsx?$/.test(path)) yield path
-}
-
-function sourceHash(root) {
-  const hash = createHash('sha256')
-  for (const source of SOURCES) {
-    for (const file of files(join(root, source)))
-      hash.update(file.slice(root.length)).update(readFileSync(file))
-  }
-  return hash.digest('hex')
-}
-
 export async function ensureWeb(root) {
   const dist = join(root, 'dist')
   const stamp = join(dist, '.built')
-  const hash = sourceHash(root)
+  const hash = sourceHash(root, SOURCES)
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === hash) return
   await step('Building the pages (about a minute)', async () => {
     // Built beside and then put in place, so that a broken build leaves the old pages whole.

@@ -5,7 +5,7 @@ import { log } from './log'
 const RESOLUTION_MS = 10
 const LOOK_EVERY_MS = 10_000
 /** Said in the log from here on, ms. */
-const TOLD_FROM_MS = 100
+const TOLD_FROM_MS = 250
 
 export interface LoopDelay {
   /** Over the last ten seconds, ms beyond what a timer is late anyway. */

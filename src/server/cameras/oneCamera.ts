@@ -376,7 +376,9 @@ export class OneCamera implements Camera {
 
   /** The automatics wait a little before they begin to search. */
   private focusStands(pose: LivePose, since: number): boolean {
-    if (!pose.focusAuto || pose.focus === null) return true
+    if (pose.focus === null) return true
+    // Set by hand it stands, but what was read before the store was asked for may be older than that hand.
+    if (!pose.focusAuto) return this.parts.lens.reading.focusAtMs > since
     const now = this.clock.now()
     return (
       this.parts.lens.reading.focusAtMs > since + FOCUS_RESTS_MS &&

@@ -1,8 +1,11 @@
 /** The other end of the pool: one job at a time on this thread. */
+import { setPriority } from 'node:os'
 import * as v from 'valibot'
 import { FileRefused } from '../../core/formats/venueFile'
 import { JOBS, type JobName } from './jobs'
 
+// This thread's work can wait; the hands cannot.
+setPriority(10)
 v.setGlobalConfig({ abortEarly: true, abortPipeEarly: true })
 
 export interface JobOrder {

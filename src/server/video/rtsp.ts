@@ -1,5 +1,6 @@
 /** RTSP through ffmpeg: one process for a source, small and at a low rate. It ends with the last who looks. */
 import { type ChildProcess, spawn } from 'node:child_process'
+import { setPriority } from 'node:os'
 import { parsedUrl } from '../../core/safely'
 import type { HttpLogin } from '../links/http'
 import { portOf, resolveTarget } from '../links/targets'
@@ -59,8 +60,18 @@ function why(errors: string): string | null {
   return null
 }
 
+function calm({ pid }: ChildProcess): void {
+  try {
+    if (pid !== undefined) setPriority(pid, 5)
+  } catch {
+    // It has ended already.
+  }
+}
+
 function decode(list: string, events: OpenerEvents): ChildProcess {
   const child = spawn('ffmpeg', ARGUMENTS, { stdio: ['pipe', 'pipe', 'pipe'] })
+  // Pictures can wait; the server itself cannot, and its children would be as pressing.
+  calm(child)
   const reader = new JpegStream()
   let errors = ''
   let lastMs: number | null = null
