@@ -5,9 +5,11 @@
  */
 import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
+import WebSocket from 'ws'
 import { Hands, inward, type Push, standstills } from '../e2e/hands'
 import { eventually, type Running, sleep, startApplication } from '../e2e/harness'
 import { type StandIns, startStandIns } from '../e2e/standIns'
+import { decodePictureFrame } from '../src/core/live/pictureFrame'
 import { seeded } from '../src/core/seeded'
 import type { DeskView, Stored } from '../src/server/api'
 import { quantile } from './stats'
@@ -54,6 +56,7 @@ const problems: string[] = []
 const stores = { asked: 0, refused: 0 }
 const recalls = { asked: 0, refused: 0 }
 let pings: number[] = []
+let pictures = 0
 
 let running: Running
 let standIns: StandIns
@@ -187,10 +190,28 @@ async function oneFault(minute: number): Promise<void> {
   page.close()
 }
 
+/** Looks at two cameras as a page does; ends without a word, as pages do. */
+function look(): () => void {
+  const socket = new WebSocket(`${running.address.replace('http', 'ws')}/live/pictures`, {
+    origin: running.address,
+  })
+  const watched = [pick(cameras), pick(cameras)].map(({ id }) => ({ id, perSec: 5 }))
+  socket.on('error', () => {})
+  socket.on('open', () => socket.send(JSON.stringify({ t: 'watch', cameras: watched })))
+  socket.on('message', (data, binary) => {
+    const frame = binary ? decodePictureFrame(new Uint8Array(data as Buffer).buffer) : null
+    if (!frame || socket.readyState !== WebSocket.OPEN) return
+    pictures += 1
+    socket.send(JSON.stringify({ t: 'shown', camera: frame.camera }))
+  })
+  return () => socket.terminate()
+}
+
 /** Stores, recalls and pages between the faults. */
 async function ordinary(untilMs: number): Promise<void> {
   while (performance.now() < untilMs) {
     const page = await hands()
+    const leave = look()
     const view = (await (
       await fetch(`${running.address}/api/desk`)
     )
@@ -221,6 +242,7 @@ async function ordinary(untilMs: number): Promise<void> {
       }
     }
     page.close()
+    leave()
   }
 }
 
@@ -280,6 +302,7 @@ async function main(): Promise<void> {
     seed: SEED,
     stores: { ...stores, confirmed: confirmed.length },
     recalls,
+    pictures,
     faults,
     sizes,
     problems,
@@ -290,7 +313,7 @@ async function main(): Promise<void> {
   )
   console.table(sizes)
   console.log(
-    `stores: ${stores.asked} asked, ${confirmed.length} confirmed, ${stores.refused} refused; recalls: ${recalls.asked} asked, ${recalls.refused} refused; faults: ${faults.length}`,
+    `stores: ${stores.asked} asked, ${confirmed.length} confirmed, ${stores.refused} refused; recalls: ${recalls.asked} asked, ${recalls.refused} refused; pictures: ${pictures}; faults: ${faults.length}`,
   )
   console.log(
     problems.length === 0 ? 'No camera ran on, and no confirmed store was lost.' : problems.join('\n'),
