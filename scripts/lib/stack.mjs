@@ -162,6 +162,7 @@ export async function startStack(options) {
     await Promise.all([parts.guardian.start(), foreign ? null : parts.database.start()])
     if (!foreign) await backUpBeforeUpdate(root, data, url, options.restore)
     onProgress('Starting the server')
+    if (options.standInsAlways && !elsewhere) standInsUp ??= parts.simulator.start()
     const { accessCode } = await parts.server.start()
     if (standInsUp) {
       onProgress('Starting the stand-in cameras')

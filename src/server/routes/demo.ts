@@ -10,7 +10,7 @@ const State = v.object({ present: v.boolean() })
 export function demoRoutes({ db, secrets, demo, changed }: Deps) {
   return new Hono()
     .get('/', documented('Is the demo venue there?', State), async (c) =>
-      c.json({ present: await hasDemo(db, demo) }, 200),
+      c.json({ present: await hasDemo(db) }, 200),
     )
     .post('/', documented('Add the demo venue and open it', Done), async (c) => {
       await loadDemo(db, secrets, demo, 'always')
@@ -18,7 +18,7 @@ export function demoRoutes({ db, secrets, demo, changed }: Deps) {
       return c.json({ ok: true as const }, 200)
     })
     .delete('/', documented('Remove the demo venue', Done, { 404: 'It is not there' }), async (c) => {
-      if (!(await removeDemo(db, demo)))
+      if (!(await removeDemo(db)))
         return c.json<Problem, 404>({ error: 'The demo is not there any more.' }, 404)
       await changed()
       return c.json({ ok: true as const }, 200)

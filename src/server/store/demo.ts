@@ -1,7 +1,7 @@
 /** The made-up event of demo/: loaded into an empty database, added beside what is there, removed again. */
 import { readFile } from 'node:fs/promises'
 import { join } from 'node:path'
-import { and, eq, inArray } from 'drizzle-orm'
+import { and, eq } from 'drizzle-orm'
 import * as v from 'valibot'
 import { CameraSettings, Secrets, type SingleConnection } from '../../core/cameras/connection'
 import { CommandSet } from '../../core/commands/commandSet'
@@ -10,7 +10,7 @@ import { parsedUrl } from '../../core/safely'
 import { addCamera, type CameraRow } from './cameras'
 import { type Database, OPEN_VENUE, oneAtATime } from './database'
 import { addPreset, changePreset } from './presets'
-import { camera, commandSet, event, preset, venue } from './schema'
+import { commandSet, event, preset, venue } from './schema'
 import type { SecretBox } from './secrets'
 
 const DemoCamera = v.object({
@@ -84,7 +84,7 @@ export async function loadDemo(
     const inner = tx as unknown as Database
     await oneAtATime(tx, OPEN_VENUE)
     await tx.update(venue).set({ open: false }).where(eq(venue.open, true))
-    const [v0] = await tx.insert(venue).values({ name: demo.venue, open: true }).returning()
+    const [v0] = await tx.insert(venue).values({ name: demo.venue, open: true, demo: true }).returning()
     const [e0] = await tx
       .insert(event)
       .values({ venueId: v0!.id, name: demo.event, words: demo.words, open: true })
@@ -104,29 +104,20 @@ export async function loadDemo(
   return true
 }
 
-/** The venues whose cameras are all stand-ins of ours. */
-async function demoVenues(db: Database, place: DemoPlace): Promise<string[]> {
-  const rows = await db.select().from(camera)
-  const venues = new Map<string, CameraRow[]>()
-  for (const row of rows) venues.set(row.venueId, [...(venues.get(row.venueId) ?? []), row])
-  return [...venues]
-    .filter(([, cameras]) => cameras.every((row) => usesStandIns([row], place)))
-    .map(([id]) => id)
+export async function hasDemo(db: Database): Promise<boolean> {
+  const found = await db.select({ id: venue.id }).from(venue).where(eq(venue.demo, true)).limit(1)
+  return found.length > 0
 }
 
-export const hasDemo = async (db: Database, { place }: DemoSource): Promise<boolean> =>
-  (await demoVenues(db, place)).length > 0
-
-/** Takes away every venue that is the demo's; where another is left, one of those is opened. */
-export async function removeDemo(db: Database, { place }: DemoSource): Promise<boolean> {
-  const ids = await demoVenues(db, place)
-  if (ids.length === 0) return false
-  await db.transaction(async (tx) => {
+/** Removes the demo's venue; where another is left, that is opened. @returns false where it is not there */
+export async function removeDemo(db: Database): Promise<boolean> {
+  return db.transaction(async (tx) => {
     await oneAtATime(tx, OPEN_VENUE)
-    await tx.delete(venue).where(inArray(venue.id, ids))
+    const gone = await tx.delete(venue).where(eq(venue.demo, true)).returning({ id: venue.id })
+    if (gone.length === 0) return false
     const left = await tx.select().from(venue).orderBy(venue.createdAt)
     const [first] = left
-    if (!first || left.some((v0) => v0.open)) return
+    if (!first || left.some((v0) => v0.open)) return true
     await tx.update(venue).set({ open: true }).where(eq(venue.id, first.id))
     const events = await tx.select().from(event).where(eq(event.venueId, first.id)).orderBy(event.createdAt)
     if (events[0] && !events.some((e) => e.open))
@@ -134,8 +125,8 @@ export async function removeDemo(db: Database, { place }: DemoSource): Promise<b
         .update(event)
         .set({ open: true })
         .where(and(eq(event.id, events[0].id), eq(event.venueId, first.id)))
+    return true
   })
-  return true
 }
 
 /** Empties everything, for a fresh demo. */

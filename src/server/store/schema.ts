@@ -31,6 +31,8 @@ export const venue = pgTable(
     id: id(),
     name: text('name').notNull(),
     open: boolean('open').notNull().default(false),
+    /** The made-up one of ours, which can be removed as a whole. */
+    demo: boolean('demo').notNull().default(false),
     createdAt: createdAt(),
   },
   // One venue is open at a time.

@@ -22,21 +22,28 @@ import { type Draft, draftOf, emptyDraft } from './draft'
 import { FindSheet } from './FindSheet'
 
 const PAD = 200
+/** Turned by more than this, a hand has moved it. */
+const TURNED_DEG = 0.4
+/** From this width on the steps stand side by side. */
+const ACROSS_FROM = 700
 const PICTURE = { width: 280, height: 158 }
 
 function Step({
   number,
   title,
   done,
+  beside,
   children,
 }: {
   number: number
   title: string
   done: boolean
+  /** It stands beside the others. */
+  beside: boolean
   children: React.ReactNode
 }) {
   return (
-    <View style={[styles.step, done && styles.done]} testID={`step-${number}`}>
+    <View style={[styles.step, beside && styles.beside, done && styles.done]} testID={`step-${number}`}>
       <View style={styles.head}>
         <View style={styles.number}>
           <Words size={16} weight="bold" tone="heron">
@@ -80,13 +87,18 @@ function Drive({
   const camera = useCamera(view)
   const pose = usePose(view.id)
   const { lens, profile } = camera
-  const moving = pose?.moving === true
+  /** Where it stood before a hand was on it. */
+  const [from, setFrom] = useState<{ panDeg: number; tiltDeg: number } | null>(null)
+  const turned = pose && from ? Math.hypot(pose.panDeg - from.panDeg, pose.tiltDeg - from.tiltDeg) : 0
   useEffect(() => {
     sticks.select([view.id])
   }, [view.id])
   useEffect(() => {
-    if (moving) onMoved()
-  }, [moving, onMoved])
+    if (pose && !pose.moving) setFrom((known) => known ?? pose)
+  }, [pose])
+  useEffect(() => {
+    if (turned > TURNED_DEG) onMoved()
+  }, [turned, onMoved])
   return (
     <>
       <Words size={15} tone="mist">
@@ -110,7 +122,9 @@ function Drive({
 
 /** @param onDone the operator goes on to the Desk */
 export function FirstCamera({ desk, onDone }: { desk: DeskView; onDone(): void }) {
-  const wide = useWindowDimensions().width >= WIDE_FROM
+  const { width } = useWindowDimensions()
+  const wide = width >= WIDE_FROM
+  const beside = width >= ACROSS_FROM
   const [finding, setFinding] = useState(false)
   const [sheet, setSheet] = useState<{ view: CameraView | null; draft: Draft } | null>(null)
   const [moved, setMoved] = useState(false)
@@ -125,8 +139,8 @@ export function FirstCamera({ desk, onDone }: { desk: DeskView; onDone(): void }
         <Words size={22} weight="bold">
           Your first camera
         </Words>
-        <View style={wide ? styles.across : styles.down}>
-          <Step number={1} title="Find it" done={view !== null}>
+        <View style={beside ? styles.across : styles.down}>
+          <Step beside={beside} number={1} title="Find it" done={view !== null}>
             <Words size={15} tone="mist">
               {view
                 ? `${view.name} is in the list.`
@@ -153,7 +167,7 @@ export function FirstCamera({ desk, onDone }: { desk: DeskView; onDone(): void }
               </>
             )}
           </Step>
-          <Step number={2} title="Check it" done={ready}>
+          <Step beside={beside} number={2} title="Check it" done={ready}>
             {view ? (
               <Check view={view} onEdit={() => setSheet({ view, draft: draftOf(view) })} />
             ) : (
@@ -162,7 +176,7 @@ export function FirstCamera({ desk, onDone }: { desk: DeskView; onDone(): void }
               </Words>
             )}
           </Step>
-          <Step number={3} title="Drive it" done={moved}>
+          <Step beside={beside} number={3} title="Drive it" done={moved}>
             {view && ready ? (
               <Drive view={view} moved={moved} onMoved={seenMoving} onOpen={onDone} />
             ) : (
@@ -199,8 +213,6 @@ const styles = StyleSheet.create({
   across: { flexDirection: 'row', gap: 12, alignItems: 'flex-start' },
   down: { gap: 12 },
   step: {
-    flexGrow: 1,
-    flexBasis: 0,
     gap: 10,
     padding: 14,
     borderRadius: RADIUS.large,
@@ -208,6 +220,7 @@ const styles = StyleSheet.create({
     borderColor: TONES.line,
     backgroundColor: TONES.marsh,
   },
+  beside: { flexGrow: 1, flexBasis: 0 },
   done: { borderColor: TONES.heron },
   head: { flexDirection: 'row', alignItems: 'center', gap: 10 },
   number: {

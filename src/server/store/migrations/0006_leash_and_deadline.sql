@@ -1,4 +1,6 @@
 ALTER TABLE "camera" ADD COLUMN "leash" boolean DEFAULT false NOT NULL;--> statement-breakpoint
+ALTER TABLE "venue" ADD COLUMN "demo" boolean DEFAULT false NOT NULL;--> statement-breakpoint
+UPDATE "venue" SET "demo" = true WHERE "name" = 'Osier Barn';--> statement-breakpoint
 -- A change that was given up never comes true: at its commit it is looked at whether its time is over.
 CREATE FUNCTION "heron_in_time"() RETURNS trigger LANGUAGE plpgsql AS $$
 DECLARE
