@@ -7,12 +7,15 @@ import { readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { gzipSync } from 'node:zlib'
 import { by, PHONE, type Running, sleep, startApplication, startBrowser } from '../e2e/harness'
+import { benchBlocks } from './blocks'
 import { benchChain } from './chain'
 import { benchDesk } from './desk'
 import { benchDrive } from './drive'
 import { benchFinding, benchPictures } from './finding'
 import { benchFleet } from './fleet'
 import { benchFuzz } from './fuzz'
+import { benchGuarded } from './guarded'
+import { benchLeash } from './leash'
 import { benchPresets } from './presets'
 import { type Figure, quantile, table } from './stats'
 
@@ -75,7 +78,10 @@ const PARTS: readonly [name: string, run: (stack: Running) => Promise<Figure[]>]
   ['openings', openings],
   ['pictures', benchPictures],
   ['finding', benchFinding],
+  ['leash', benchLeash],
+  ['blocks', benchBlocks],
   ['desk', benchDesk],
+  ['guarded', benchGuarded],
   ['drive', benchDrive],
   ['presets', benchPresets],
   ['fleet', benchFleet],

@@ -127,7 +127,8 @@ export async function startStack(options) {
           HERON_WEB: join(root, 'dist'),
           HERON_DEMO: join(root, 'demo'),
           HERON_MIGRATIONS: join(root, 'src/server/store/migrations'),
-          HERON_GUARDIAN: guardianPath,
+          // Without one only to measure what it costs.
+          ...(process.env.HERON_UNGUARDED === '1' ? {} : { HERON_GUARDIAN: guardianPath }),
           HERON_FRESH: fresh ? '1' : '0',
           HERON_EMPTY: options.empty ? '1' : '0',
         }

@@ -1,4 +1,6 @@
 /** Stands where a device should be that cannot be made: it says why and does nothing. */
+
+import type { StopOrder } from '../../core/guardian/stopOrder'
 import type { Capabilities, Health } from '../../core/live/messages'
 import { type Body, NOTHING_READ } from './body'
 import type { CameraResult } from './camera'
@@ -45,8 +47,8 @@ export class MissingBody implements Body {
 
   listen(): void {}
   readonly zoomsApart = false
-  readonly stopPending = false
-  stops = () => []
+  readonly stopPending: boolean = false
+  stops = (): StopOrder[] => []
   drive(): void {}
   halt(): void {}
   keepWithin(): void {}

@@ -1,5 +1,6 @@
 /** The driver against a camera that answers from memory, with a clock moved by hand. */
 
+import { UPRIGHT } from '../../core/cameras/connection'
 import type { Light } from '../../core/cameras/light'
 import { headProfile } from '../../core/heads/registry'
 import { ALL_PARTS, QUICK } from '../../core/presets/pace'
@@ -79,7 +80,7 @@ class ScriptedCamera implements Link {
   }
 }
 
-function setUp() {
+function setUp(suspect = false) {
   const clock = new HandClock()
   const wire = new ScriptedCamera()
   const seen = { poses: [] as (LivePose | null)[], notices: [] as string[] }
@@ -91,6 +92,7 @@ function setUp() {
     parts: { head: true, lens: true },
     slowMs: 250,
     holdMs: 20,
+    suspect,
   }
   const body = new ViscaBody(options, port, clock)
   const camera = new OneCamera(
@@ -379,4 +381,59 @@ test("a recall of the camera's own memory claims no arrival, and a hand ends the
   expect(camera.travel).toMatchObject({ presetId: 'p', state: 'sent' })
   camera.drive(right)
   expect(camera.travel).toBeNull()
+})
+
+test('a camera that may still run from before this server is stopped on every lane before it is told anything else', async () => {
+  const { clock, wire } = setUp(true)
+  await clock.run(300)
+  expect(wire.commands.slice(0, 3)).toEqual([
+    { kind: 'ptDrive', panStep: 1, tiltStep: 1, pan: 0, tilt: 0 },
+    { kind: 'zoomDrive', direction: 0, step: 0 },
+    { kind: 'focusDrive', direction: 0, step: 0 },
+  ])
+  const fresh = setUp()
+  await fresh.clock.run(300)
+  expect(fresh.wire.commands).toEqual([])
+})
+
+test('a link that comes back while it moved: stopped, and said; one that comes back at rest is not', async () => {
+  const { clock, wire, camera, seen } = setUp()
+  await clock.run(500)
+  camera.drive({ ...STICKS_AT_REST, pan: 1 })
+  await clock.run(200)
+  wire.mute = true
+  await clock.run(400)
+  camera.drive(STICKS_AT_REST)
+  await clock.run(5000)
+  expect(seen.notices).toEqual([])
+  wire.commands = []
+  wire.mute = false
+  await clock.run(600)
+  expect(wire.commands[0]).toMatchObject({ kind: 'ptDrive', pan: 0, tilt: 0 })
+  expect(seen.notices).toEqual([expect.stringMatching(/link to this camera is back.*stopped/)])
+  wire.mute = true
+  await clock.run(5000)
+  wire.mute = false
+  await clock.run(2000)
+  expect(seen.notices).toHaveLength(1)
+})
+
+test('on a leash a stick is short absolute moves a little ahead, renewed while it is held, and stopped as ever', async () => {
+  const { clock, wire, camera } = setUp()
+  camera.configure({ mount: UPRIGHT, limits: NO_LIMITS, hold: false, leash: true })
+  await clock.run(500)
+  wire.commands = []
+  camera.drive({ ...STICKS_AT_REST, pan: 0.5 })
+  await clock.run(1000)
+  const moves = wire.commands.filter((c) => c.kind === 'ptAbsolute')
+  expect(wire.commands.some((c) => c.kind === 'ptDrive')).toBe(false)
+  expect(moves.length).toBeGreaterThan(4)
+  expect(moves.length).toBeLessThan(12)
+  // It stands in the script: so no point is further than the leash from there.
+  const { unitsPerDeg, speedsDegPerSec } = headProfile('marsh-20x').pan
+  for (const move of moves)
+    expect(Math.abs(move.pan)).toBeLessThanOrEqual(speedsDegPerSec.at(-1)! * 0.8 * 1.6 * unitsPerDeg)
+  camera.drive(STICKS_AT_REST)
+  await clock.run(200)
+  expect(wire.commands.at(-1)).toMatchObject({ kind: 'ptDrive', pan: 0, tilt: 0 })
 })

@@ -1,4 +1,4 @@
-import { basicHeader, challengeFields, digestHeader } from './httpLogin'
+import { asksDigest, basicHeader, challengeFields, digestHeader, loginHeader } from './httpLogin'
 
 // The example of RFC 7616, section 3.9.1.
 const LOGIN = { user: 'Mufasa', password: 'Circle of Life' }
@@ -36,4 +36,19 @@ test('an old camera that names no protection gets the old answer; each answer is
   const [a, b] = [1, 2].map(() => digestHeader(challenge('MD5'), LOGIN, 'GET', '/'))
   expect(a).not.toBe(b)
   expect(basicHeader({ user: 'operator', password: 'reed' })).toBe('Basic b3BlcmF0b3I6cmVlZA==')
+})
+
+test('of several challenges the safest is answered; one that shows the password only where that is allowed', () => {
+  const login = { user: 'op', password: 'secret' }
+  const both = ['Basic realm="x", charset="UTF-8", Digest realm="x", nonce="7", qop="auth"']
+  expect(asksDigest(both)).toBe(true)
+  expect(loginHeader(both, login, 'GET', '/')).toMatch(/^Digest username="op".*nonce="7"/)
+  expect(loginHeader(['Digest realm="x", nonce="7"', 'Basic realm="x"'], login, 'GET', '/')).toMatch(
+    /^Digest/,
+  )
+  expect(loginHeader(['Basic realm="x"'], login, 'GET', '/')).toBe(
+    `Basic ${Buffer.from('op:secret').toString('base64')}`,
+  )
+  expect(loginHeader(['Basic realm="x"'], login, 'GET', '/', false)).toBeNull()
+  expect(loginHeader(['Negotiate'], login, 'GET', '/')).toBeNull()
 })

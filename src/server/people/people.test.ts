@@ -1,4 +1,4 @@
-import { mkdtemp, readFile, stat } from 'node:fs/promises'
+import { mkdtemp, readFile, stat, writeFile } from 'node:fs/promises'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { Hono } from 'hono'
@@ -45,10 +45,24 @@ test('without the code nothing opens; with it all does, and the code outlives a 
   expect(await readFile(join(folder, 'access.json'), 'utf8')).toContain(access.code)
 })
 
-test('guessing is slowed down', async () => {
+test('guessing is slowed down, for the address that guesses and for nobody else', async () => {
   const { access, give } = await setUp()
   for (let i = 0; i < 10; i++) await give('AAAAAAAA')
   expect((await give(access.code)).status).toBe(429)
+  for (let i = 0; i < 10; i++) expect(access.redeem('AAAAAAAA', '10.0.0.8', 1000 + i)).toBe('wrong')
+  expect(access.redeem(access.code, '10.0.0.8', 2000)).toBe('wait')
+  expect(access.redeem(access.code, '10.0.0.9', 2000)).toEqual({ cookie: expect.any(String) })
+  expect(access.redeem(access.code, '10.0.0.8', 62_000)).toEqual({ cookie: expect.any(String) })
+})
+
+test('a damaged access file is said, and not replaced', async () => {
+  const { folder } = await setUp()
+  const file = join(folder, 'access.json')
+  for (const damaged of ['', '{"code":', '{"code":7}', 'null']) {
+    await writeFile(file, damaged)
+    await expect(AccessCode.open(folder)).rejects.toThrow(/access.json is damaged/)
+    expect(await readFile(file, 'utf8')).toBe(damaged)
+  }
 })
 
 test('another name, or another page, is turned away', async () => {

@@ -26,7 +26,9 @@ const PAD = 200
 const TURNED_DEG = 0.4
 /** From this width on the steps stand side by side. */
 const ACROSS_FROM = 700
-const PICTURE = { width: 280, height: 158 }
+const PICTURE_WIDTH = 280
+/** What page and card take at their sides, px. */
+const SIDES = { page: 28, gap: 12, card: 30 }
 
 function Step({
   number,
@@ -59,14 +61,14 @@ function Step({
   )
 }
 
-function Check({ view, onEdit }: { view: CameraView; onEdit(): void }) {
+function Check({ view, width, onEdit }: { view: CameraView; width: number; onEdit(): void }) {
   const health = useTopic(`health/${view.id}`) ?? null
   return (
     <>
       <Words size={15} weight="semiBold" testID="first-health">
         {`${view.name}: ${healthWords(health, view.enabled)}`}
       </Words>
-      <LivePicture camera={view.id} {...PICTURE} perSec={10} />
+      <LivePicture camera={view.id} width={width} height={Math.round((width * 9) / 16)} perSec={10} />
       {health?.advice ? <Advice title="It is not ready yet" text={health.advice} /> : null}
       <Key label="Change its settings" onPress={onEdit} />
     </>
@@ -125,6 +127,8 @@ export function FirstCamera({ desk, onDone }: { desk: DeskView; onDone(): void }
   const { width } = useWindowDimensions()
   const wide = width >= WIDE_FROM
   const beside = width >= ACROSS_FROM
+  const card = beside ? (width - SIDES.page - 2 * SIDES.gap) / 3 : width - SIDES.page
+  const picture = Math.round(Math.min(PICTURE_WIDTH, card - SIDES.card))
   const [finding, setFinding] = useState(false)
   const [sheet, setSheet] = useState<{ view: CameraView | null; draft: Draft } | null>(null)
   const [moved, setMoved] = useState(false)
@@ -169,7 +173,7 @@ export function FirstCamera({ desk, onDone }: { desk: DeskView; onDone(): void }
           </Step>
           <Step beside={beside} number={2} title="Check it" done={ready}>
             {view ? (
-              <Check view={view} onEdit={() => setSheet({ view, draft: draftOf(view) })} />
+              <Check view={view} width={picture} onEdit={() => setSheet({ view, draft: draftOf(view) })} />
             ) : (
               <Words size={15} tone="mist">
                 Its picture and the state of its link stand here then.

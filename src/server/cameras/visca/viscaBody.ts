@@ -118,6 +118,8 @@ export class ViscaBody implements Body {
       this.trouble = trouble
       this.events.health()
     })
+    // A shared line may have been ready before this driver came to it.
+    if (port.session.state === 'ready') this.regain()
     this.poll()
   }
 
