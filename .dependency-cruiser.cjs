@@ -46,6 +46,21 @@ module.exports = {
       from: { path: room('ui') },
       to: { path: room('app') },
     },
+    {
+      name: 'guardian-stays-small',
+      severity: 'error',
+      from: { path: room('guardian'), pathNot: '\\.test\\.ts$' },
+      to: {
+        path: '^(src/|node_modules/)',
+        pathNot: '^src/(guardian/|core/guardian/|server/links/httpLogin\\.ts$)',
+      },
+    },
+    {
+      name: 'guardian-is-alone',
+      severity: 'error',
+      from: { path: '^src/(core|server|simulator|ui|app)/' },
+      to: { path: room('guardian') },
+    },
     { name: 'not-to-unresolvable', severity: 'error', from: {}, to: { couldNotResolve: true } },
     {
       name: 'no-orphans',

@@ -143,6 +143,26 @@ async function main() {
   await phone.$eval(by('outcome'), (e) => e.scrollIntoView({ block: 'center' }))
   await sleep(300)
   await shoot(phone, 'camera-sheet')
+  const headers = { 'content-type': 'application/json', 'x-steady-heron': '1' }
+  const post = (path: string, body: object) =>
+    fetch(`${running.address}/api${path}`, { method: 'POST', headers, body: JSON.stringify(body) })
+  const gallery = `${running.net}.11`
+  await post('/venues', { name: 'Village hall' })
+  const first = await browser.newPage()
+  await first.setViewport(WIDE)
+  await first.goto(running.address)
+  await first.waitForSelector(by('step-1'))
+  const settings = {
+    ...{ number: 1, name: 'Gallery', enabled: true, headProfile: 'marsh-20x', pageUrl: null },
+    connection: { kind: 'visca-udp', host: gallery, port: 52381 },
+    picture: { kind: 'mjpeg', url: `http://${gallery}:8080/stream.mjpg`, user: '' },
+    mount: { upsideDown: false, mirrored: false },
+  }
+  await post('/cameras', { settings })
+  await first.waitForSelector(by('pad'), { timeout: 20_000 })
+  await sleep(2500)
+  await shoot(first, 'first-camera')
+
   await browser.close()
   await running.stop()
 }

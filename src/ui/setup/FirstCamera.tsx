@@ -96,7 +96,7 @@ function Drive({
     sticks.select([view.id])
   }, [view.id])
   useEffect(() => {
-    if (pose && !pose.moving) setFrom((known) => known ?? pose)
+    if (pose) setFrom((known) => known ?? pose)
   }, [pose])
   useEffect(() => {
     if (turned > TURNED_DEG) onMoved()
