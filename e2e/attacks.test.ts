@@ -232,7 +232,10 @@ test('a device that answers a search with nonsense is no camera, and ends nothin
   liar.close()
   expect(asked).toBeGreaterThan(0)
   const { found } = await answer<Search>(`/find/${started.id}`)
-  expect(found.map((f) => f.address).filter((address) => !address.includes(running.net))).toEqual([])
+  // Stand-ins of other runs on this computer may answer too; none of what it said is among them.
+  expect(
+    found.map((f) => f.address).filter((address) => !/^ONVIF, 127\.\d+\.\d+\.1[15]:8000$/.test(address)),
+  ).toEqual([])
 })
 
 test('a page that sends nonsense, or orders for cameras that are not there, is put out', async () => {

@@ -14,6 +14,8 @@ import { ensureWeb } from './lib/web.mjs'
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)))
 const results = mkdtempSync(join(tmpdir(), 'heron-results-'))
+/** Their figures are the promise. */
+const MEASURED = ['truth', 'drive', 'safety', 'faults', 'linkCut', 'attacks'].map((name) => `e2e/${name}`)
 let passed = 0
 let failed = 0
 
@@ -70,9 +72,11 @@ async function main() {
     ensureWeb(root),
   ])
   await jest('Unit tests', ['--maxWorkers=100%'])
-  // One after the other: what a hand feels is measured in some of them, and side by side they disturb each other.
-  const whole = ['--config', 'jest.e2e.config.js', '--runInBand', '--forceExit']
-  await jest('Tests of the whole application', whole)
+  // What a hand feels is measured in these: one after the other, since side by side they disturb each other.
+  const whole = ['--config', 'jest.e2e.config.js', '--forceExit']
+  await jest('Hands, faults and cut links', [...whole, '--runInBand', ...MEASURED])
+  const others = `e2e/(?!(${MEASURED.map((path) => path.slice(4)).join('|')})\\.test)[^/]*\\.test\\.ts$`
+  await jest('The rest of the application', [...whole, '--maxWorkers=2', others])
 }
 
 main()

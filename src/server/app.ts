@@ -48,6 +48,10 @@ export interface RunningApp {
   close(): Promise<void>
 }
 
+/** So long an answer waits for the list to be read anew, ms. */
+const FOLLOWS_WITHIN_MS = 2500
+const FOLLOW_AGAIN_MS = 1000
+
 const HELD_UP = (lateMs: number) =>
   `This computer was held up for ${(lateMs / 1000).toFixed(1)} s, so the cameras that were moving have been stopped. Drive on when you are ready.`
 const NO_GUARD =
@@ -83,9 +87,25 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
   })
   const tellStandIns = () =>
     options.standIns(usesStandIns(catalogue.current?.cameraRows ?? [], options.demo.place))
-  async function changed(): Promise<void> {
+  let behind: ReturnType<typeof setInterval> | null = null
+  async function follow(): Promise<void> {
     await hub.changed()
     tellStandIns()
+    if (behind) clearInterval(behind)
+    behind = null
+  }
+  /**
+   * What was stored is stored: that it cannot be read anew at once, as the database has just ended, must not
+   * be told as if it were not. It is read as soon as the database answers.
+   */
+  async function changed(): Promise<void> {
+    const followed = follow().then(
+      () => true,
+      () => false,
+    )
+    const late = new Promise<boolean>((resolve) => setTimeout(() => resolve(false), FOLLOWS_WITHIN_MS))
+    if (await Promise.race([followed, late])) return
+    behind ??= setInterval(() => void follow().catch(() => {}), FOLLOW_AGAIN_MS)
   }
   guardian?.listen({
     watching(is) {
@@ -143,6 +163,7 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
       fleet.halt()
     },
     async close() {
+      if (behind) clearInterval(behind)
       hub.close()
       http.close()
       await fleet.close()

@@ -8,6 +8,8 @@ import { databaseFault } from '../store/database'
 
 const NO_DATABASE =
   'The database does not answer, so nothing was stored. It is being started anew: try again in a few seconds.'
+const UNSURE =
+  'The database fell silent just then, so it is not known whether this was stored. Look again in a few seconds.'
 const NOT_TEXT = 'This holds a character that cannot be stored.'
 const UNREADABLE = 'This is not readable: it is no sound JSON.'
 const OURS = 'The server could not do this. Try again; if it stays so, restart it.'
@@ -22,6 +24,8 @@ export function problemOf(error: unknown): { status: 400 | 413 | 422 | 500 | 503
     case 'gone':
     case 'late':
       return { status: 503, body: { error: NO_DATABASE, where: null } }
+    case 'unsure':
+      return { status: 503, body: { error: UNSURE, where: null } }
     case 'not-text':
       return { status: 422, body: { error: NOT_TEXT, where: 'body' } }
     default:

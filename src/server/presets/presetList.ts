@@ -76,7 +76,7 @@ export function takePresets(
         counts.changed += 1
       } else {
         const shot = { pose, light: null, jpeg: null, takenAt: new Date() }
-        const id = await addPreset(tx, {
+        const { id } = await addPreset(tx, {
           eventId: view.event.id,
           cameraId: camera.id,
           name,

@@ -3,13 +3,14 @@ import { Hono } from 'hono'
 import * as v from 'valibot'
 import { Light } from '../../core/cameras/light'
 import { PresetBoard } from '../../core/presets/board'
-import { Pace, Parts } from '../../core/presets/pace'
+import { ALL_PARTS, Pace, Parts } from '../../core/presets/pace'
 import { PresetPose } from '../../core/presets/pose'
 import { putIntoMemory } from '../presets/intoMemory'
 import { retake } from '../presets/retake'
-import { NoShot, takeShot } from '../presets/takeShot'
-import type { DeskView } from '../store/catalogue'
+import { NoShot, type TakenShot, takeShot } from '../presets/takeShot'
+import type { DeskView, PresetView } from '../store/catalogue'
 import {
+  type AddedPreset,
   addPreset,
   changePreset,
   copyPresets,
@@ -68,6 +69,18 @@ const NO_LIGHT = 'The camera does not tell its exposure and white balance.'
 const GONE_FROM_MEMORY = "What was in the camera's memory before cannot be had back."
 const ONLY_THERE = 'This preset is in the memory of the camera alone: without it nothing would be left of it.'
 
+/** A new preset as its list will have it; its picture is known when that is read. */
+const freshView = (
+  cameraId: string,
+  { id, number, order, name }: AddedPreset,
+  { pose, light, takenAt }: TakenShot,
+  memory: number | null,
+): PresetView => ({
+  ...{ id, cameraId, number, order, name, version: 1, pose, light, memory, pictureId: null },
+  ...{ section: '', mark: '', pinned: null, pace: null, parts: ALL_PARTS },
+  storedAt: takenAt.toISOString(),
+})
+
 /** What hinders a shot, as a sentence. */
 async function orNone(shot: ReturnType<typeof takeShot>): Promise<Awaited<typeof shot> | string> {
   try {
@@ -90,8 +103,14 @@ export function presetRoutes({ db, jobs, catalogue, fleet, recall, changed }: De
     await changed()
     return null
   }
-  const stored = (id: string, formerVersion: number | null, warning: string | null): Stored => ({
-    preset: catalogue.preset(id)!,
+  /** @param known what is known of it where the list could not be read anew yet */
+  const stored = (
+    id: string,
+    formerVersion: number | null,
+    warning: string | null,
+    known: PresetView | null = null,
+  ): Stored => ({
+    preset: (catalogue.preset(id) ?? known)!,
     formerVersion,
     warning,
   })
@@ -121,10 +140,11 @@ export function presetRoutes({ db, jobs, catalogue, fleet, recall, changed }: De
         const member = fleet().get(cameraId)
         const shot = await orNone(takeShot(member, { light, memory }))
         if (typeof shot === 'string') return c.json<Problem, 409>({ error: shot }, 409)
-        const id = await addPreset(db, { eventId: event.id, cameraId, name, number, memory, shot })
+        const added = await addPreset(db, { eventId: event.id, cameraId, name, number, memory, shot })
         await changed()
-        const also = memory === null && member!.row.alsoInMemory ? await intoMemory(id) : null
-        return c.json(stored(id, null, [shot.warning, also].filter(Boolean).join(' ') || null), 200)
+        const also = memory === null && member!.row.alsoInMemory ? await intoMemory(added.id) : null
+        const warning = [shot.warning, also].filter(Boolean).join(' ') || null
+        return c.json(stored(added.id, null, warning, freshView(cameraId, added, shot, memory)), 200)
       },
     )
     .put(

@@ -26,7 +26,7 @@ const LONG_COMMIT_WITHIN_MS = 120_000
 const GRACE_MS = 1500
 const MOST_TRIES = 6
 
-type FaultKind = 'gone' | 'twice' | 'late' | 'not-text' | 'other'
+type FaultKind = 'gone' | 'twice' | 'late' | 'unsure' | 'not-text' | 'other'
 
 interface PgError {
   code?: string
@@ -46,6 +46,7 @@ export function databaseFault(error: unknown): FaultKind {
     const code = at.code ?? ''
     if (TWICE.has(code)) return 'twice'
     if (code === '57014' || code === 'HE001') return 'late'
+    if (code === 'HE002') return 'unsure'
     if (code === '22021' || code === '22P05') return 'not-text'
     if (GONE.test(code) || GONE_WORDS.test(at.message ?? '')) return 'gone'
   }
@@ -58,6 +59,15 @@ class GivenUp extends Error {
 
   constructor() {
     super('the database took too long, so this was given up')
+  }
+}
+
+/** It was to be committed just when the database fell silent. */
+class Unsure extends Error {
+  readonly code = 'HE002'
+
+  constructor() {
+    super('the database fell silent at the commit')
   }
 }
 
@@ -94,6 +104,7 @@ async function once<T>(
   const from = performance.now()
   const client = await pool.connect()
   let timer: ReturnType<typeof setTimeout> | undefined
+  let committing = false
   const late = new Promise<never>((_, reject) => {
     timer = setTimeout(() => reject(new GivenUp()), commitMs + GRACE_MS - (performance.now() - from))
   })
@@ -104,7 +115,9 @@ async function once<T>(
     await tx.execute(
       sql`select set_config('heron.until', (extract(epoch from now()) + ${leftS})::text, true)`,
     )
-    return work(tx)
+    const result = await work(tx)
+    committing = true
+    return result
   }, config)
   done.catch(() => {})
   try {
@@ -112,7 +125,10 @@ async function once<T>(
     client.release()
     return result
   } catch (error) {
-    client.release(databaseFault(error) === 'other' || databaseFault(error) === 'twice' ? undefined : true)
+    const fault = databaseFault(error)
+    client.release(fault === 'gone' || fault === 'late' ? true : undefined)
+    // The database may have committed and ended before it could say so. A refusal of its own is certain.
+    if (committing && (fault === 'gone' || error instanceof GivenUp)) throw new Unsure()
     throw error
   } finally {
     clearTimeout(timer)

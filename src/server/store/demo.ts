@@ -96,7 +96,7 @@ export async function loadDemo(
       for (const p of presets) {
         const jpeg = pictures.get(p.picture)!
         const shot = { pose: p.pose, light: null, jpeg, takenAt: new Date() }
-        const id = await addPreset(inner, { eventId: e0!.id, cameraId, name: p.name, shot })
+        const { id } = await addPreset(inner, { eventId: e0!.id, cameraId, name: p.name, shot })
         if (p.section !== '') await changePreset(inner, id, { section: p.section })
       }
     }

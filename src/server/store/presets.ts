@@ -113,28 +113,38 @@ export function copyPresets(
   })
 }
 
-/** Stores a new preset under the next free number, last among its camera's tiles. Returns its id. */
-export function addPreset(db: Database, fresh: NewPreset): Promise<string> {
+/** What a new preset was given. */
+export interface AddedPreset {
+  id: string
+  number: number
+  order: number
+  name: string
+}
+
+/** Stores a new preset under the next free number, last among its camera's tiles. */
+export function addPreset(db: Database, fresh: NewPreset): Promise<AddedPreset> {
   return db.transaction(async (tx) => {
     const number = await freeNumber(tx, fresh.eventId, fresh.cameraId, fresh.number ?? undefined)
     const [last] = await tx
       .select({ order: max(preset.order) })
       .from(preset)
       .where(and(eq(preset.eventId, fresh.eventId), eq(preset.cameraId, fresh.cameraId)))
+    const order = (last?.order ?? 0) + 1
+    const name = fresh.name ?? `Preset ${number}`
     const [row] = await tx
       .insert(preset)
       .values({
         eventId: fresh.eventId,
         cameraId: fresh.cameraId,
         number,
-        order: (last?.order ?? 0) + 1,
-        name: fresh.name ?? `Preset ${number}`,
+        order,
+        name,
         memory: fresh.memory ?? null,
         currentVersion: 1,
       })
       .returning({ id: preset.id })
     await addVersion(tx, row!.id, 1, fresh.shot)
-    return row!.id
+    return { id: row!.id, number, order, name }
   })
 }
 
