@@ -1,5 +1,6 @@
 /** What anybody can send to the server, while a hand drives: nothing falls, nothing is held up, nothing is given away. */
 import { createSocket } from 'node:dgram'
+import { readdirSync } from 'node:fs'
 import { connect, type Socket } from 'node:net'
 import { deflateRawSync } from 'node:zlib'
 import pg from 'pg'
@@ -11,6 +12,9 @@ import { eventually, type Running, sleep, startApplication } from './harness'
 let running: Running
 let hands: Hands
 let galleryId: string
+/** Of the server, before anything was sent to it. */
+let handles: number
+const handlesOf = (pid: number) => readdirSync(`/proc/${pid}/fd`).length
 const { ask, answer, desk, camera } = apiOf(() => running)
 
 const answers = async () => (await ask('/health')).status === 200
@@ -19,6 +23,8 @@ const port = () => Number(new URL(running.address).port)
 beforeAll(async () => {
   running = await startApplication()
   galleryId = (await camera()).id
+  await sleep(2000)
+  handles = handlesOf(running.serverPid)
 }, 60_000)
 afterAll(() => running?.stop(), 20_000)
 
@@ -307,6 +313,14 @@ test('only the files of the pages are served, and no page may run what is writte
   expect(page.headers.get('content-security-policy')).toMatch(/script-src 'self'(;|$)/)
   expect(await page.text()).not.toMatch(/<script(?![^>]*src=)/)
 })
+
+test('nothing of all that is left open', async () => {
+  await eventually(
+    'its handles are as before',
+    async () => handlesOf(running.serverPid) <= handles + 12,
+    15_000,
+  )
+}, 30_000)
 
 test('an address that makes no sense, kept by an older version, hurts no other camera at the start', async () => {
   const client = new pg.Client({ connectionString: running.databaseUrl })

@@ -151,7 +151,7 @@ test('each kind by finding: a subnet, ONVIF and the serial line; those of the li
   one(/Camera 1 of the chain/)
   one(/Camera 2 of the chain/)
   one(new RegExp(`Mere 18x.*ONVIF, ${host(15)}:8000`))
-  await press(page, 'choose-visca-tcp')
+  await pressIn(page, 'choose-visca-tcp')
   await fill(page, 'camera-name', 'Found')
   await saved(page, 1)
   await press(page, 'find-cameras')

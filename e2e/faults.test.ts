@@ -4,6 +4,7 @@
  * docs/safety.md.
  */
 import { execFileSync } from 'node:child_process'
+import { join } from 'node:path'
 import { seeded } from '../src/core/seeded'
 import { apiOf } from './application'
 import { Hands, inward, type Push, type Standstill, standstills } from './hands'
@@ -117,7 +118,9 @@ test('the start command killed: everything ends, and every head stands', async (
       const list = execFileSync('ps', ['-eo', 'args'], { encoding: 'utf8' })
       return !list
         .split('\n')
-        .some((line) => line.includes('dist-server/guardian.cjs') && line.includes('node'))
+        .some(
+          (line) => line.includes(join(__dirname, '../dist-server/guardian.cjs')) && line.includes('node'),
+        )
     },
     20_000,
   )

@@ -1,6 +1,6 @@
 /** `npm start` itself: faults in one clear sentence, and an end that leaves nothing behind. */
 import { type ChildProcess, execFileSync, spawn } from 'node:child_process'
-import { chmodSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
+import { chmodSync, existsSync, mkdirSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
@@ -113,3 +113,14 @@ test('a taken port, no confirmation, a broken data folder: one sentence each', a
   expect(await refused.ended).toBe(1)
   expect(refused.output()).toContain('is broken')
 }, 60_000)
+
+test('the unit of the service is one that systemd takes', () => {
+  const unit = execFileSync('node', ['scripts/service.mjs', '--print'], { cwd: root, encoding: 'utf8' })
+  expect(unit).toMatch(/ExecStart=.*start\.mjs --empty/)
+  expect(unit).toMatch(/KillMode=control-group/)
+  if (!existsSync('/usr/bin/systemd-analyze')) return
+  const file = join(data, 'steady-heron.service')
+  // As the user of the tests, since the service's own is made when it is installed.
+  writeFileSync(file, unit.replace(/^(User|Group)=.*$/gm, '$1=root'))
+  execFileSync('systemd-analyze', ['verify', file], { stdio: 'pipe' })
+})

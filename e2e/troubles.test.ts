@@ -1,5 +1,6 @@
 /** Cameras in trouble: each says what is wrong, comes back by itself, and slows none of the others. */
 import { execFileSync } from 'node:child_process'
+import { readFileSync } from 'node:fs'
 import type { Browser, Page } from 'puppeteer-core'
 import { apiOf, withApplication } from './application'
 import {
@@ -164,6 +165,8 @@ test('video: one decoder while somebody looks, anew when it stalls, none when no
   await page.waitForSelector(by('is-live'), { timeout: 15_000 })
   const first = decoders()
   expect(first).toHaveLength(1)
+  // What stands in its arguments can be read by everybody on this computer.
+  expect(readFileSync(`/proc/${first[0]}/cmdline`, 'utf8')).not.toMatch(/reed-warbler|operator/)
   await running.faults({ videoStalls: true }, 'benches')
   await page.waitForSelector(by('not-live'), { timeout: 12_000 })
   await eventually('the stalled one is ended', async () => decoders()[0] !== first[0], 15_000)

@@ -15,7 +15,9 @@ import { ensureWeb } from './lib/web.mjs'
 const root = dirname(dirname(fileURLToPath(import.meta.url)))
 const results = mkdtempSync(join(tmpdir(), 'heron-results-'))
 /** Their figures are the promise. */
-const MEASURED = ['truth', 'drive', 'safety', 'faults', 'linkCut', 'attacks'].map((name) => `e2e/${name}`)
+const MEASURED = ['truth', 'drive', 'safety', 'presets', 'faults', 'linkCut', 'attacks'].map(
+  (name) => `e2e/${name}`,
+)
 let passed = 0
 let failed = 0
 

@@ -1,5 +1,5 @@
 /** A copy of the database before its tables change with a new version, and a copy put back. */
-import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync } from 'node:fs'
+import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
 import { postgresPrograms } from './debian.mjs'
 import { run, tail } from './run.mjs'
@@ -44,11 +44,29 @@ async function backUp(tool, data) {
 async function putBack(tool, file) {
   const path = resolve(process.env.INIT_CWD ?? process.cwd(), file)
   if (!existsSync(path) || !statSync(path).isFile()) throw new Fault(`There is no backup ${path}.`)
-  // All of it or nothing.
-  const args = ['--clean', '--if-exists', '--no-owner', '--single-transaction', path]
-  const { code, output } = await tool('pg_restore', args)
-  if (code !== 0)
-    throw new Fault(`The backup ${path} could not be put back, so nothing was changed:\n${tail(output)}`)
+  // All of it or nothing, in one transaction. What a newer version has made beside it must not stay.
+  const script = `${path}.sql.${process.pid}`
+  writeFileSync(script, '', { mode: 0o600 })
+  try {
+    const read = await run(`${postgresPrograms()}/pg_restore`, ['--no-owner', '-f', script, path])
+    if (read.code !== 0) throw new Fault(`${path} is no backup that can be read:\n${tail(read.output)}`)
+    const empty =
+      'drop schema if exists drizzle cascade; drop schema if exists public cascade; create schema public'
+    const { code, output } = await tool('psql', [
+      '-q',
+      '-1',
+      '-v',
+      'ON_ERROR_STOP=1',
+      '-c',
+      empty,
+      '-f',
+      script,
+    ])
+    if (code !== 0)
+      throw new Fault(`The backup ${path} could not be put back, so nothing was changed:\n${tail(output)}`)
+  } finally {
+    rmSync(script, { force: true })
+  }
 }
 
 /** @param restore a backup to put back first; undefined for none */

@@ -13,6 +13,8 @@ export type Opener = (events: OpenerEvents) => () => void
 export interface FeedTimes {
   /** Without a picture for so long it is opened anew. */
   stalledMs: number
+  /** The first picture may take so long; as any other where it is left out. */
+  firstMs?: number
   freshWithinMs: number
 }
 
@@ -67,7 +69,7 @@ export class SharedFeed implements Feed {
   }
 
   private open(): void {
-    this.armStall()
+    this.armStall(this.times.firstMs)
     let over = false
     const close = this.opener({
       jpeg: (bytes) => !over && this.take(bytes),
@@ -98,12 +100,12 @@ export class SharedFeed implements Feed {
     }, wait)
   }
 
-  private armStall(): void {
+  private armStall(ms = this.times.stalledMs): void {
     if (this.stall) clearTimeout(this.stall)
     this.stall = setTimeout(() => {
       this.closeSource?.()
       this.ended(this.trouble ?? NO_ANSWER)
-    }, this.times.stalledMs)
+    }, ms)
   }
 
   private take(jpeg: Uint8Array): void {

@@ -10,7 +10,7 @@ import { openRtsp } from './rtsp'
 import { fetchJpeg, openSnapshots } from './snapshots'
 
 /** ffmpeg needs to see a key frame first. */
-const RTSP_TIMES = { stalledMs: 6000, freshWithinMs: 4000 }
+const RTSP_TIMES = { stalledMs: 6000, firstMs: 12_000, freshWithinMs: 4000 }
 
 const noPicture = (trouble: string): Feed => ({
   latest: null,

@@ -62,7 +62,7 @@ function why(errors: string): string | null {
 
 function calm({ pid }: ChildProcess): void {
   try {
-    if (pid !== undefined) setPriority(pid, 5)
+    if (pid !== undefined) setPriority(pid, 0)
   } catch {
     // It has ended already.
   }
