@@ -55,7 +55,7 @@ const FOLLOW_AGAIN_MS = 1000
 const HELD_UP = (lateMs: number) =>
   `This computer was held up for ${(lateMs / 1000).toFixed(1)} s, so the cameras that were moving have been stopped. Drive on when you are ready.`
 const NO_GUARD =
-  'The guardian has ended and is being started anew. Until then nothing stops the cameras if this server fails too.'
+  'The guardian has ended and is being started anew. For as long as “no guardian” stands above, nothing would stop the cameras if this server failed too.'
 
 export async function startApp(options: AppOptions): Promise<RunningApp> {
   const { db, guardian } = options
