@@ -18,9 +18,11 @@ import { LightControl } from './lightControl'
 import { commandKey, ViscaOrders } from './orders'
 import { focusAtCommand, limitCommands, subjectCommands, subjectLevels } from './ownOrders'
 import { PoseKeeper } from './poseKeeper'
+import { StopCheck } from './stopCheck'
 import { focusOrders, travelStep } from './travelOrders'
+import { viscaHealth } from './viscaHealth'
 import type { ViscaPort } from './viscaPort'
-import { CONNECTING, reasonText, SILENT, SLOW, STANDBY } from './words'
+import { reasonText } from './words'
 
 const POLL_MOVING_MS = 50
 const POLL_IDLE_MS = 250
@@ -28,15 +30,10 @@ const POLL_IDLE_MS = 250
 const SLOW_VALUES_EVERY = 4
 /** So long after an order to travel the pose is read often, moving or not. */
 const EXPECT_MOVE_MS = 1500
-/** A head that still moves this long after a stop was acknowledged is told again. */
-const STOP_CHECK_MS = 600
-const STOP_CHECK_UNTIL_MS = 1600
-const MAX_STOP_REPEATS = 3
 /** A camera that says nothing to an order to switch on or off needs this long, ms. */
 const POWER_READ_MS = 400
 /** Marks a lane of which it is not known what the camera does. */
 const UNSURE = 'unsure'
-const SLOW_LOSS = 0.12
 const LANES: readonly Lane[] = ['panTilt', 'zoom', 'focus']
 
 /** Which parts of a camera this device is; a rig's head has no lens. */
@@ -87,8 +84,7 @@ export class ViscaBody implements Body {
   /** The next look at where it stands is near, so that a drive need not hurry it. */
   private pollingFast = false
   private expectMoveUntilMs = 0
-  private stopAcknowledgedMs: number | null = null
-  private stopRepeats = 0
+  private readonly stopCheck = new StopCheck()
   private cancelPoll: () => void = () => {}
   private closed = false
 
@@ -163,26 +159,9 @@ export class ViscaBody implements Body {
   }
 
   get health(): Health {
-    const { session } = this
-    const state = this.linkState()
-    const advice = {
-      connecting: this.trouble ?? CONNECTING(this.options.address),
-      silent: this.trouble ?? SILENT,
-      standby: STANDBY,
-      slow: SLOW,
-      ready: null,
-      refused: null,
-      unheard: null,
-    }[state]
-    return {
-      state,
-      advice,
-      roundTripMs:
-        session.stats.roundTripMs === null ? null : Math.round(session.stats.roundTripMs * 10) / 10,
-      loss: Math.round(session.stats.loss * 1000) / 1000,
-      silentMs: session.lastAnswerMs === null ? null : Math.round(this.clock.now() - session.lastAnswerMs),
-      reconnects: session.reconnects,
-    }
+    const { address, slowMs } = this.options
+    const { trouble, keeper, clock } = this
+    return viscaHealth(this.session, { trouble, address, power: keeper.power, slowMs, nowMs: clock.now() })
   }
 
   drive(speeds: Speeds, refines = false): void {
@@ -218,8 +197,7 @@ export class ViscaBody implements Body {
     this.lastDrive.set(lane, bytes)
     if (!stop) {
       this.moved.add(lane)
-      this.stopAcknowledgedMs = null
-      this.stopRepeats = 0
+      this.stopCheck.driven()
     }
     const options: SendOptions = { lanes: [lane], urgency: stop ? 'stop' : 'drive', refines }
     this.driveIds.set(this.session.send(command, options, this.clock.now()), lane)
@@ -232,8 +210,7 @@ export class ViscaBody implements Body {
 
   async goTo(goal: Goal): Promise<CameraResult> {
     const { profile, parts } = this.options
-    this.stopAcknowledgedMs = null
-    this.expectMoveUntilMs = this.clock.now() + EXPECT_MOVE_MS
+    this.travels()
     const orders: Promise<CameraResult>[] = []
     const from = this.reading
     if (parts.head && goal.panDeg !== undefined && goal.tiltDeg !== undefined) {
@@ -268,6 +245,13 @@ export class ViscaBody implements Body {
     return (await Promise.all(orders)).find((result) => !result.ok) ?? DONE
   }
 
+  /** It is about to move without a hand, on these lanes at least. */
+  private travels(...lanes: Lane[]): void {
+    for (const lane of lanes) this.takeOver(lane)
+    this.stopCheck.sent()
+    this.expectMoveUntilMs = this.clock.now() + EXPECT_MOVE_MS
+  }
+
   /** A travel takes the place of what the stick did there. */
   private takeOver(lane: Lane): void {
     this.lastDrive.delete(lane)
@@ -285,19 +269,14 @@ export class ViscaBody implements Body {
   }
 
   home(): Promise<CameraResult> {
-    this.takeOver('panTilt')
-    this.stopAcknowledgedMs = null
-    this.expectMoveUntilMs = this.clock.now() + EXPECT_MOVE_MS
+    this.travels('panTilt')
     return this.order({ kind: 'ptHome' }, ['panTilt'])
   }
 
   async memory(action: MemoryAction, number: number): Promise<CameraResult> {
     const command: ViscaCommand = { kind: 'memory', action, slot: number - 1 }
     if (action === 'set') return this.order(command, [])
-    this.takeOver('panTilt')
-    this.takeOver('zoom')
-    this.stopAcknowledgedMs = null
-    this.expectMoveUntilMs = this.clock.now() + EXPECT_MOVE_MS
+    this.travels('panTilt', 'zoom')
     const result = await this.order(command, ['panTilt', 'zoom', 'focus'])
     // What a camera says to an empty memory too: it has no answer of its own for that.
     return !result.ok && result.refused
@@ -402,7 +381,7 @@ export class ViscaBody implements Body {
       case 'accepted': {
         const lane = this.driveIds.get(event.id)
         this.driveIds.delete(event.id)
-        if (lane && !moves(this.speeds)) this.stopAcknowledgedMs = event.atMs
+        if (lane && !moves(this.speeds)) this.stopCheck.acknowledged(event.atMs)
         this.orders.accepted(event.id)
         return
       }
@@ -432,7 +411,7 @@ export class ViscaBody implements Body {
     this.light.take(answer)
     const power = this.keeper.power
     this.keeper.take(answer, atMs)
-    if (this.keeper.moving) this.checkStop(this.clock.now())
+    if (this.keeper.moving && this.stopCheck.seenMoving(this.clock.now())) this.stopAgain()
     if (power !== this.keeper.power) this.events.health()
     this.events.reading()
   }
@@ -468,14 +447,7 @@ export class ViscaBody implements Body {
     this.lastDrive.set(lane, UNSURE)
   }
 
-  /** A stop that was overtaken on the way by an older drive would leave the head running. */
-  private checkStop(now: number): void {
-    const since = this.stopAcknowledgedMs === null ? null : now - this.stopAcknowledgedMs
-    if (since === null || since < STOP_CHECK_MS) return
-    this.stopAcknowledgedMs = null
-    // Later than this it is somebody else who moves the head.
-    if (since > STOP_CHECK_UNTIL_MS || this.stopRepeats >= MAX_STOP_REPEATS) return
-    this.stopRepeats += 1
+  private stopAgain(): void {
     for (const lane of ['panTilt', 'zoom'] as const) this.lastDrive.set(lane, UNSURE)
     this.drive(this.speeds)
   }
@@ -503,13 +475,5 @@ export class ViscaBody implements Body {
     if (everything) this.polls = 0
     this.cancelPoll()
     this.cancelPoll = this.clock.after(everything ? 1 : 10, () => this.poll())
-  }
-
-  private linkState(): Health['state'] {
-    const { session } = this
-    if (session.state !== 'ready') return session.state
-    if (!this.keeper.power) return 'standby'
-    const slow = (session.stats.roundTripMs ?? 0) > this.options.slowMs || session.stats.loss > SLOW_LOSS
-    return slow ? 'slow' : 'ready'
   }
 }
