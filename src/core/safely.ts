@@ -19,11 +19,3 @@ export function parsedJson(text: string): unknown {
     return undefined
   }
 }
-
-export function decodedComponent(text: string): string | null {
-  try {
-    return decodeURIComponent(text)
-  } catch {
-    return null
-  }
-}

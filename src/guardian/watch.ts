@@ -48,10 +48,6 @@ export class Watch {
     return this.server === null && this.runs.size === 0
   }
 
-  get connected(): boolean {
-    return this.server !== null
-  }
-
   /** A server has come. @returns what moved when the former one was lost */
   hello(pid: number): { cameras: Left[]; atMs: number | null } {
     this.server = { pid, lateMs: 0, stopped: false, ended: false }

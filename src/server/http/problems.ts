@@ -14,7 +14,7 @@ const NOT_TEXT = 'This holds a character that cannot be stored.'
 const UNREADABLE = 'This is not readable: it is no sound JSON.'
 const OURS = 'The server could not do this. Try again; if it stays so, restart it.'
 
-export function problemOf(error: unknown): { status: 400 | 413 | 422 | 500 | 503; body: Problem } {
+function problemOf(error: unknown): { status: 400 | 413 | 422 | 500 | 503; body: Problem } {
   if (error instanceof FileRefused) return { status: 400, body: { error: error.message, where: 'body' } }
   if (error instanceof HTTPException) {
     const status = error.status === 413 ? 413 : error.status >= 500 ? 500 : 400

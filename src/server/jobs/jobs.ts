@@ -1,18 +1,15 @@
 /** Work that would hold the loop, and the dead-man with it: it is done on threads of its own. */
-import { camerasFromCsv } from '../../core/formats/cameraCsv'
-import { presetsFromText } from '../../core/formats/presetList'
 import { readCommandSet } from '../venues/readCommandSet'
 import { cutPicture, presetPicture } from './pictures'
-import { presetListFile } from './presetLists'
+import { presetListFile, takePresetList } from './presetLists'
 import { applyVenue, exportVenueFile, lookAtVenue } from './venueFiles'
 
 /** By name; each takes one argument and returns what can be copied between threads. */
 export const JOBS = {
   presetPicture,
   cutPicture,
-  camerasFromCsv,
-  presetsFromText,
   presetListFile,
+  takePresetList,
   readCommandSet,
   lookAtVenue,
   applyVenue,
@@ -26,12 +23,7 @@ export type JobResult<K extends JobName> = Awaited<ReturnType<(typeof JOBS)[K]>>
 /** What runs them. */
 export interface Jobs {
   /** @throws FileRefused where the file is, and where it takes too long or too much memory */
-  run<K extends JobName>(name: K, arg: JobArg<K>): Promise<JobResult<K>>
+  /** @param given is handed over instead of copied: it is empty here afterwards */
+  run<K extends JobName>(name: K, arg: JobArg<K>, given?: ArrayBuffer): Promise<JobResult<K>>
   close(): Promise<void>
-}
-
-/** In this thread, for tests. */
-export const DIRECT_JOBS: Jobs = {
-  run: async (name, arg) => (JOBS[name] as (a: typeof arg) => never)(arg),
-  close: async () => {},
 }

@@ -16,9 +16,8 @@ const VENUE: Limits = { pool: 'files', timeMs: 180_000 }
 const LIMITS: Record<JobName, Limits> = {
   presetPicture: PICTURE,
   cutPicture: PICTURE,
-  camerasFromCsv: TEXT,
-  presetsFromText: TEXT,
   presetListFile: TEXT,
+  takePresetList: VENUE,
   readCommandSet: TEXT,
   lookAtVenue: VENUE,
   applyVenue: VENUE,
@@ -44,12 +43,15 @@ export function createJobs(file = join(__dirname, 'jobs.cjs')): Jobs {
     })
   const pools = { pictures: pool('pictures'), files: pool('files') }
   return {
-    async run(name, arg) {
+    async run(name, arg, given) {
       const { pool: where, timeMs } = LIMITS[name]
       const over = new AbortController()
       const timer = setTimeout(() => over.abort(), timeMs)
       try {
-        const answer = await pools[where].run({ name, arg }, { signal: over.signal })
+        const answer = await pools[where].run(
+          { name, arg },
+          { signal: over.signal, transferList: given ? [given] : [] },
+        )
         if ('refused' in answer) throw new FileRefused(answer.refused)
         return answer.value
       } catch (error) {

@@ -56,7 +56,7 @@ export function refusalOf(address: string, port: number): string | null {
 }
 
 /** @throws TargetRefused where the address is refused; a name is looked at when it is resolved */
-export function checkTarget(host: string, port: number): void {
+function checkTarget(host: string, port: number): void {
   const refusal = refusalOf(host, port)
   if (refusal) throw new TargetRefused(refusal)
 }

@@ -4,8 +4,8 @@ import { FileRefused } from '../../core/formats/venueFile'
 import { DEFAULT_HEAD, headProfile, isHeadProfile } from '../../core/heads/registry'
 import { createLens, type Lens } from '../../core/optics/lens'
 import type { DeskView } from '../store/catalogue'
-import { type Database, patiently } from '../store/database'
-import { addPreset, changePreset } from '../store/presets'
+import type { Database } from '../store/database'
+import { addListed, changePreset, type ListedNew } from '../store/presets'
 import { amendPreset } from '../store/versions'
 
 const lensOf = (head: string): Lens => createLens(headProfile(isHeadProfile(head) ? head : DEFAULT_HEAD).lens)
@@ -48,9 +48,10 @@ export function takePresets(
     throw new FileRefused(`There is no camera ${unknown.camera} here, to which ${unknown.name} belongs.`)
   const now = new Map(listPresets(view).map((p) => [`${p.camera} ${p.number}`, p]))
   const here = new Map(view.presets.map((p) => [`${p.cameraId} ${p.number}`, p]))
-  return patiently(db).transaction(async (transaction) => {
+  return db.transaction(async (transaction) => {
     const tx = transaction as unknown as Database
     const counts = { added: 0, changed: 0 }
+    const fresh: ListedNew[] = []
     for (const p of listed) {
       const camera = cameras.get(p.camera)!
       const before = now.get(`${p.camera} ${p.number}`)
@@ -75,18 +76,11 @@ export function takePresets(
         await changePreset(tx, known.id, { name, section, mark })
         counts.changed += 1
       } else {
-        const shot = { pose, light: null, jpeg: null, takenAt: new Date() }
-        const { id } = await addPreset(tx, {
-          eventId: view.event.id,
-          cameraId: camera.id,
-          name,
-          number: p.number,
-          shot,
-        })
-        await changePreset(tx, id, { section, mark })
+        fresh.push({ cameraId: camera.id, number: p.number, name, section, mark, pose })
         counts.added += 1
       }
     }
+    await addListed(tx, view.event.id, fresh)
     return counts
   })
 }

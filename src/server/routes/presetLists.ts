@@ -1,13 +1,12 @@
 /** The open event's presets as a list in an open format, out and in. */
 import { Hono } from 'hono'
 import * as v from 'valibot'
-import { takePresets } from '../presets/presetList'
 import { documented, type Problem } from './answers'
 import type { Deps } from './deps'
 
 const Taken = v.object({ added: v.number(), changed: v.number() })
 
-export function presetListRoutes({ db, jobs, databaseUrl, dataFolder, catalogue, changed }: Deps) {
+export function presetListRoutes({ jobs, databaseUrl, dataFolder, catalogue, changed }: Deps) {
   return new Hono()
     .get('/list.csv', async (c) =>
       c.body(await jobs.run('presetListFile', { databaseUrl, dataFolder, kind: 'csv' }), 200, {
@@ -28,10 +27,8 @@ export function presetListRoutes({ db, jobs, databaseUrl, dataFolder, catalogue,
         409: 'No event is open',
       }),
       async (c) => {
-        const view = catalogue.current?.view
-        if (!view) return c.json<Problem, 409>({ error: 'No event is open.' }, 409)
-        const listed = await jobs.run('presetsFromText', await c.req.text())
-        const counts = await takePresets(db, view, listed)
+        if (!catalogue.current) return c.json<Problem, 409>({ error: 'No event is open.' }, 409)
+        const counts = await jobs.run('takePresetList', { databaseUrl, dataFolder, text: await c.req.text() })
         await changed()
         return c.json(counts, 200)
       },

@@ -2,6 +2,7 @@
 import { Hono } from 'hono'
 import * as v from 'valibot'
 import { Light } from '../../core/cameras/light'
+import { pictureSize } from '../../core/image/pictureSize'
 import { PresetBoard } from '../../core/presets/board'
 import { ALL_PARTS, Pace, Parts } from '../../core/presets/pace'
 import { PresetPose } from '../../core/presets/pose'
@@ -311,7 +312,9 @@ export function presetRoutes({ db, jobs, catalogue, fleet, recall, changed }: De
       }),
       given('param', Id),
       async (c) => {
-        const jpeg = await jobs.run('presetPicture', new Uint8Array(await c.req.arrayBuffer()))
+        const bytes = new Uint8Array(await c.req.arrayBuffer())
+        // What is none by its first bytes is not even handed on.
+        const jpeg = pictureSize(bytes) ? await jobs.run('presetPicture', bytes, bytes.buffer) : null
         if (!jpeg)
           return c.json<Problem, 400>(
             {

@@ -19,7 +19,7 @@ export interface Connection {
  * A change is whole within this, or it never happens, ms: the database itself refuses to commit one that is
  * older. So a change that was given up here cannot come true later, when a database that hung goes on.
  */
-export const COMMIT_WITHIN_MS = 4000
+const COMMIT_WITHIN_MS = 4000
 const BULK_COMMIT_WITHIN_MS = 60_000
 const LONG_COMMIT_WITHIN_MS = 120_000
 /** A little more, so that the database gives up first, ms. */

@@ -1,7 +1,9 @@
 /** Writing presets. Each change is one transaction: it is whole, or it has not happened. */
 import { and, eq, isNotNull, isNull, max, sql } from 'drizzle-orm'
 import type { Pace, Parts } from '../../core/presets/pace'
+import type { PresetPose } from '../../core/presets/pose'
 import { type Database, patiently } from './database'
+import { poseColumns } from './poseColumns'
 import { picture, preset, presetVersion } from './schema'
 import { addVersion, type Shot, type Tx } from './versions'
 
@@ -146,6 +148,55 @@ export function addPreset(db: Database, fresh: NewPreset): Promise<AddedPreset> 
     await addVersion(tx, row!.id, 1, fresh.shot)
     return { id: row!.id, number, order, name }
   })
+}
+
+/** A new preset of a list: its number is free. */
+export interface ListedNew {
+  cameraId: string
+  number: number
+  name: string
+  section: string
+  mark: string
+  pose: PresetPose
+}
+
+/** So many rows are written in one statement. */
+const BATCH = 500
+
+/** Stores many new presets at once, last among their camera's tiles and in their order. */
+export async function addListed(db: Database, eventId: string, fresh: readonly ListedNew[]): Promise<void> {
+  const last = new Map<string, number>()
+  for (const cameraId of new Set(fresh.map((p) => p.cameraId))) {
+    await db.execute(sql`select pg_advisory_xact_lock(hashtext(${eventId + cameraId}))`)
+    const [row] = await db
+      .select({ order: max(preset.order) })
+      .from(preset)
+      .where(and(eq(preset.eventId, eventId), eq(preset.cameraId, cameraId)))
+    last.set(cameraId, row?.order ?? 0)
+  }
+  for (let i = 0; i < fresh.length; i += BATCH) {
+    const batch = fresh.slice(i, i + BATCH)
+    const made = await db
+      .insert(preset)
+      .values(
+        batch.map(({ pose: _, ...listed }) => {
+          const order = last.get(listed.cameraId)! + 1
+          last.set(listed.cameraId, order)
+          return { ...listed, eventId, order, currentVersion: 1 }
+        }),
+      )
+      .returning({ id: preset.id, cameraId: preset.cameraId, number: preset.number })
+    const ids = new Map(made.map((row) => [`${row.cameraId} ${row.number}`, row.id]))
+    await db.insert(presetVersion).values(
+      batch.map(({ cameraId, number, pose }) => ({
+        presetId: ids.get(`${cameraId} ${number}`)!,
+        version: 1,
+        ...poseColumns(pose),
+        light: null,
+        pictureId: null,
+      })),
+    )
+  }
 }
 
 export async function deletePreset(db: Database, id: string): Promise<boolean> {

@@ -4,7 +4,7 @@ import { ZipFile } from 'yazl'
 import { FileRefused, PICTURE_NAME, parseVenueJson, type VenueFile } from '../../core/formats/venueFile'
 import { isJpeg } from '../video/frame'
 
-export const MAX_ZIP_BYTES = 256 * 1024 * 1024
+const MAX_ZIP_BYTES = 256 * 1024 * 1024
 const MAX_ENTRIES = 25_000
 const MAX_JSON_BYTES = 32 * 1024 * 1024
 const MAX_PICTURE_BYTES = 4 * 1024 * 1024
