@@ -77,6 +77,17 @@ test('upgrade requests that are reset, from pages of ours and of others', async 
   await sleep(200)
 })
 
+test('a connection that is opened ahead of need, as browsers do, is closed without a word', async () => {
+  const ahead = await open()
+  let said = ''
+  ahead.on('data', (bytes) => {
+    said += bytes.toString()
+  })
+  await new Promise((resolve) => ahead.on('close', resolve))
+  // Any word would be taken for the answer to a request that was just on its way.
+  expect(said).toBe('')
+}, 20_000)
+
 test('half a request, and a picture socket that never reads, do not get to stay', async () => {
   const half = await open()
   half.write('GET /api/desk HTTP/1.1\r\nHost: 127.0.0.1\r\n')

@@ -94,10 +94,12 @@ function listen(app: Hono, { host, port }: HttpOptions): Promise<Server> {
     }) as Server
     server.once('error', reject)
     server.maxConnections = MOST_CONNECTIONS
-    // Half a request, or none at all: an answer where there is still somebody to read it.
-    server.on('clientError', (_error, socket) => {
-      if (socket.writable) socket.end('HTTP/1.1 400 Bad Request\r\nConnection: close\r\n\r\n')
-      else socket.destroy()
+    server.on('clientError', (error: NodeJS.ErrnoException, socket) => {
+      // Browsers open connections ahead of need. An answer there would be taken for that of the next request.
+      const unused = (socket as Socket).bytesRead === 0
+      if (unused || !socket.writable) return socket.destroy()
+      const late = error.code === 'ERR_HTTP_REQUEST_TIMEOUT'
+      socket.end(`HTTP/1.1 ${late ? '408 Request Timeout' : '400 Bad Request'}\r\nConnection: close\r\n\r\n`)
     })
     server.on('connection', (socket: Socket) => socket.on('error', () => socket.destroy()))
   })

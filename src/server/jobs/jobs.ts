@@ -22,8 +22,10 @@ export type JobResult<K extends JobName> = Awaited<ReturnType<(typeof JOBS)[K]>>
 
 /** What runs them. */
 export interface Jobs {
-  /** @throws FileRefused where the file is, and where it takes too long or too much memory */
-  /** @param given is handed over instead of copied: it is empty here afterwards */
+  /**
+   * @param given is handed over instead of copied: it is empty here afterwards
+   * @throws FileRefused where the file is, and where it takes too long or too much memory
+   */
   run<K extends JobName>(name: K, arg: JobArg<K>, given?: ArrayBuffer): Promise<JobResult<K>>
   close(): Promise<void>
 }
