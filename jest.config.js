@@ -5,7 +5,11 @@ const node = {
 }
 module.exports = {
   projects: [
-    { displayName: 'rooms', ...node, testMatch: ['<rootDir>/src/{core,guardian,server,simulator}/**/*.test.ts'] },
+    {
+      displayName: 'rooms',
+      ...node,
+      testMatch: ['<rootDir>/src/{core,guardian,server,simulator}/**/*.test.ts'],
+    },
     { displayName: 'ui', preset: 'jest-expo/web', testMatch: ['<rootDir>/src/ui/**/*.test.{ts,tsx}'] },
   ],
 }
