@@ -8,7 +8,7 @@ import { join } from 'node:path'
 import WebSocket from 'ws'
 import { Hands, inward, type Push, standstills } from '../e2e/hands'
 import { eventually, type Running, sleep, startApplication } from '../e2e/harness'
-import { type StandIns, startStandIns } from '../e2e/standIns'
+import { NAMES, type StandIns, startStandIns } from '../e2e/standIns'
 import { decodePictureFrame } from '../src/core/live/pictureFrame'
 import { seeded } from '../src/core/seeded'
 import type { DeskView, Stored } from '../src/server/api'
@@ -23,14 +23,6 @@ const AFTER_LINK_MS = 2500
 
 const random = seeded(SEED)
 const pick = <T>(all: readonly T[]): T => all[Math.floor(random() * all.length)]!
-const NAMES: Record<string, string> = {
-  gallery: 'Gallery',
-  'stage-left': 'Stage left',
-  lectern: 'Lectern',
-  trio: 'Interval trio',
-  benches: 'Benches',
-  scoreboard: 'Scoreboard',
-}
 
 interface FaultRow {
   minute: number

@@ -9,16 +9,8 @@ import { seeded } from '../src/core/seeded'
 import { apiOf } from './application'
 import { Hands, inward, type Push, type Standstill, standstills } from './hands'
 import { eventually, type Running, sleep, startApplication } from './harness'
-import { type StandIns, startStandIns } from './standIns'
+import { NAMES, type StandIns, startStandIns } from './standIns'
 
-const NAMES: Record<string, string> = {
-  gallery: 'Gallery',
-  'stage-left': 'Stage left',
-  lectern: 'Lectern',
-  trio: 'Interval trio',
-  benches: 'Benches',
-  scoreboard: 'Scoreboard',
-}
 /** Upside down cameras turn the hand's push about. */
 const TURNED = new Set(['trio'])
 const WITHIN_MS = 1000

@@ -9,6 +9,16 @@ const root = join(__dirname, '..')
 /** Addresses of the stand-ins, by their last number. */
 const HOSTS = [11, 12, 13, 15, 16]
 
+/** What the demo calls the camera of each stand-in. */
+export const NAMES: Record<string, string> = {
+  gallery: 'Gallery',
+  'stage-left': 'Stage left',
+  lectern: 'Lectern',
+  trio: 'Interval trio',
+  benches: 'Benches',
+  scoreboard: 'Scoreboard',
+}
+
 export interface Network {
   /** The first three numbers of the stand-ins' addresses. */
   readonly net: string
