@@ -48,6 +48,8 @@ export interface RunningApp {
   close(): Promise<void>
 }
 
+/** So long after a restart a page that comes is told what it interrupted, ms. */
+const NEWS_FOR_MS = 300_000
 /** So long an answer waits for the list to be read anew, ms. */
 const FOLLOWS_WITHIN_MS = 2500
 const FOLLOW_AGAIN_MS = 1000
@@ -59,6 +61,7 @@ const NO_GUARD =
 
 export async function startApp(options: AppOptions): Promise<RunningApp> {
   const { db, guardian } = options
+  const startedMs = performance.now()
   const loop = new LoopWatch()
   const jobs = createJobs()
   const catalogue = new Catalogue(db, options.secrets)
@@ -77,7 +80,11 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     () => fleet,
     catalogue,
     () => rounds,
-    { interrupted: options.interrupted, guarded: () => guardian?.watching ?? false },
+    {
+      // A page that is opened an hour later would take it for news.
+      interrupted: () => (performance.now() - startedMs < NEWS_FOR_MS ? options.interrupted : null),
+      guarded: () => guardian?.watching ?? false,
+    },
   )
   const rounds = new Rounds({
     memberOf: (camera) => fleet.get(camera),

@@ -39,7 +39,7 @@ interface RoundsHere {
 /** What each page is told of the server itself. */
 export interface HubState {
   /** What a former server left undone, in a sentence; null where nothing. */
-  readonly interrupted: string | null
+  interrupted(): string | null
   /** Is the guardian there? */
   guarded(): boolean
 }
@@ -159,7 +159,7 @@ export class LiveHub {
         return tell({ t: 'notice', camera: null, text: 'The page and the server differ: reload the page.' })
       this.obey(message, browser)
     })
-    tell({ t: 'hello', boot: this.boot, interrupted: this.state.interrupted })
+    tell({ t: 'hello', boot: this.boot, interrupted: this.state.interrupted() })
     tell({ t: 'guarded', is: this.state.guarded() })
     tell(posesMessage(new Map(this.fleet().all.map(({ row, camera }) => [row.id, camera.pose]))))
     for (const { row, camera } of this.fleet().all) {
