@@ -5,6 +5,7 @@
  */
 import { execFileSync } from 'node:child_process'
 import { join } from 'node:path'
+import { SERVER } from '../src/core/facts/facts'
 import { seeded } from '../src/core/seeded'
 import { apiOf } from './application'
 import { Hands, inward, type Push, type Standstill, standstills } from './hands'
@@ -122,13 +123,8 @@ test('the guardian killed: the desk says so, it comes back, and watches over wha
   const hands = await driveAll(7)
   const { guardian } = await running.pids()
   process.kill(guardian!, 'SIGKILL')
-  await eventually('the desk says so', async () => hands.heard.some((m) => m.t === 'guarded' && !m.is))
-  await eventually(
-    'it is back',
-    async () =>
-      hands.heard.at(-1)!.t !== 'guarded' && hands.heard.filter((m) => m.t === 'guarded').at(-1)!.is === true,
-    10_000,
-  )
+  await eventually('the desk says so', async () => hands.facts('guarded', SERVER).includes(false))
+  await eventually('it is back', async () => hands.facts('guarded', SERVER).at(-1) === true, 10_000)
   expect(hands.notices.some((text) => /guardian has ended/.test(text))).toBe(true)
   expect((await standIns.truth()).every((t) => t.moving)).toBe(true)
   await allStandAfter('SIGKILL of the server after the guardian was started anew', () =>

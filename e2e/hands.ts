@@ -1,5 +1,6 @@
 /** Hands on cameras without a browser, over the live socket, and what the truth says when they are let go. */
 import WebSocket from 'ws'
+import type { FactKind, FactValue } from '../src/core/facts/facts'
 import type { FromServer, ToServerMessage } from '../src/core/live/messages'
 import type { Truth } from '../src/simulator/standIn'
 import { sleep } from './harness'
@@ -63,12 +64,18 @@ export class Hands {
     return this.heard.flatMap((m) => (m.t === 'notice' ? [m.text] : []))
   }
 
+  /** All that was told of one kind of fact, in order. */
+  facts<K extends FactKind>(kind: K, about: string): FactValue<K>[] {
+    return this.heard.flatMap((m) =>
+      m.t === 'facts'
+        ? m.facts.flatMap((f) => (f.kind === kind && f.about === about ? [f.value as FactValue<K>] : []))
+        : [],
+    )
+  }
+
   /** The newest health that was told of a camera. */
   health(camera: string): string | null {
-    return this.heard.reduce(
-      (state: string | null, m) => (m.t === 'health' && m.camera === camera ? m.health.state : state),
-      null,
-    )
+    return this.facts('health', camera).at(-1)?.state ?? null
   }
 
   close(): void {

@@ -1,15 +1,24 @@
 /** Puts the server together: door, API, pages, sockets. */
 import { sql } from 'drizzle-orm'
+import { SERVER } from '../core/facts/facts'
+import { PROGRAM } from '../core/orders/actors'
+import { RULES } from '../core/orders/rules'
 import { createApi } from './api'
 import { realClock } from './cameras/clock'
+import { MemoryFacts } from './facts/facts'
 import { Finder } from './finding/finder'
 import { Fleet } from './fleet'
+import { carryOut } from './gate/carryOut'
+import { MemoryClaims } from './gate/claims'
+import { Gate } from './gate/gate'
 import { type GuardianClient, NO_GUARDIAN } from './guardian/guardian'
 import { openHttp } from './http/openHttp'
 import { createJobs } from './jobs/pool'
-import { LiveHub } from './live/liveSocket'
+import { LiveHub } from './live/hub'
+import { log } from './log'
 import { LoopWatch } from './loopWatch'
 import type { DoorOptions } from './people/door'
+import { pageKey } from './people/door'
 import { roundStore } from './presets/roundStore'
 import { Rounds } from './presets/rounds'
 import { Catalogue } from './store/catalogue'
@@ -67,36 +76,59 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
   const catalogue = new Catalogue(db, options.secrets)
   await catalogue.refresh()
   const suspects = new Set(options.moved.map((m) => m.camera))
-  const fleet: Fleet = new Fleet(
-    {
-      pose: (camera, pose) => hub.pose(camera, pose),
-      health: (camera, health, able) => hub.broadcast({ t: 'health', camera, health, able }),
-      travel: (camera, travel) => hub.broadcast({ t: 'travel', camera, travel }),
-      notice: (camera, text) => hub.broadcast({ t: 'notice', camera, text }),
-    },
-    { guardian: guardian ?? NO_GUARDIAN, suspects, jobs },
+  const facts = new MemoryFacts(realClock)
+  const guarded = () => guardian?.watching ?? false
+  facts.put('guarded', SERVER, guarded())
+  const notice = (camera: string | null, text: string) => hub.broadcast({ t: 'notice', camera, text })
+  const fleet: Fleet = new Fleet({ guardian: guardian ?? NO_GUARDIAN, suspects, jobs, facts, notice })
+  const claims = new MemoryClaims(
+    realClock,
+    (camera) => fleet.get(camera)?.camera.busy ?? false,
+    (camera, holder) =>
+      facts.put(
+        'claim',
+        camera,
+        // What a hand takes at once keeps nobody from driving.
+        holder?.kind === 'browser' ? { by: holder.id, name: holder.name() } : null,
+      ),
   )
-  const hub: LiveHub = new LiveHub(
-    () => fleet,
-    catalogue,
-    () => rounds,
-    {
-      // A page that is opened an hour later would take it for news.
-      interrupted: () => (performance.now() - startedMs < NEWS_FOR_MS ? options.interrupted : null),
-      guarded: () => guardian?.watching ?? false,
-    },
-  )
+  const gate: Gate = new Gate({
+    rules: RULES,
+    claims,
+    memberOf: (id) => fleet.get(id),
+    members: () => fleet.all,
+    cameraOf: (order) =>
+      order.t === 'recall' ? (catalogue.preset(order.preset)?.cameraId ?? null) : order.camera,
+    carryOut: carryOut({
+      memberOf: (id) => fleet.get(id),
+      preset: (id) => catalogue.preset(id),
+      startRound: (camera, order) => rounds.start(camera, order),
+    }),
+    taken: (camera, by) => rounds.taken(camera, by),
+    failed: (camera, error) => log.error({ err: error, camera }, 'a camera could not be stopped'),
+  })
+  const hub: LiveHub = new LiveHub({
+    gate,
+    facts,
+    clock: realClock,
+    has: (camera) => fleet.get(camera) !== null,
+    // A page that is opened an hour later would take it for news.
+    interrupted: () => (performance.now() - startedMs < NEWS_FOR_MS ? options.interrupted : null),
+  })
   const rounds = new Rounds({
     memberOf: (camera) => fleet.get(camera),
     storeOf: (member) => roundStore({ db, catalogue, changed }, member),
+    gate,
     clock: realClock,
-    tell: (camera, round) => hub.broadcast({ t: 'round', camera, round }),
+    tell: (camera, round) => facts.put('round', camera, round),
   })
   const tellStandIns = () =>
     options.standIns(usesStandIns(catalogue.current?.cameraRows ?? [], options.demo.place))
   let behind: ReturnType<typeof setInterval> | null = null
   async function follow(): Promise<void> {
-    await hub.changed()
+    await catalogue.refresh()
+    await fleet.sync(catalogue.current)
+    hub.broadcast({ t: 'changed' })
     tellStandIns()
     if (behind) clearInterval(behind)
     behind = null
@@ -116,14 +148,14 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
   }
   guardian?.listen({
     watching(is) {
-      hub.broadcast({ t: 'guarded', is })
-      if (!is) hub.broadcast({ t: 'notice', camera: null, text: NO_GUARD })
+      facts.put('guarded', SERVER, is)
+      if (!is) notice(null, NO_GUARD)
     },
     stopped(keys, lateMs) {
       const ids = new Set(keys.map((key) => key.split(' ')[0]!))
       // Whatever the guardian told them, this server must know that they stand.
-      fleet.halt(ids)
-      if (ids.size > 0) hub.broadcast({ t: 'notice', camera: null, text: HELD_UP(lateMs) })
+      gate.halt(ids)
+      if (ids.size > 0) notice(null, HELD_UP(lateMs))
     },
   })
   tellStandIns()
@@ -153,26 +185,28 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     fleet: () => fleet,
     databaseAnswers,
     loopDelay: () => loop.delay,
-    guarded: () => guardian?.watching ?? false,
+    guarded,
     demo: options.demo,
     rounds,
-    driverOf: (camera) => hub.driverOf(camera),
-    recall: (presetId, pace) => hub.recall(presetId, pace, null),
+    gate,
+    actorOf: (c) => hub.actorWith(pageKey(c)) ?? PROGRAM,
     changed,
   })
   const http = await openHttp(api, options, { hub, fleet: () => fleet })
 
   return {
-    notice: (text) => hub.broadcast({ t: 'notice', camera: null, text }),
+    notice: (text) => notice(null, text),
     haltAll() {
       // The hands go on holding their sticks: nothing that they say counts any more.
       hub.close()
-      fleet.halt()
+      gate.halt()
     },
     async close() {
       if (behind) clearInterval(behind)
       hub.close()
       http.close()
+      claims.close()
+      facts.close()
       await fleet.close()
       loop.close()
       await jobs.close()

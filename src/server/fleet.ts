@@ -2,30 +2,23 @@
 import type { Secrets } from '../core/cameras/connection'
 import { sameComputer } from '../core/cameras/keptSecrets'
 import { DEFAULT_HEAD, headProfile, isHeadProfile } from '../core/heads/registry'
-import type { Capabilities, Health } from '../core/live/messages'
-import type { LivePose } from '../core/presets/pose'
-import type { Travel } from '../core/presets/standing'
-import { NO_LIMITS, type Push } from '../core/stick/speeds'
+import { NO_LIMITS } from '../core/stick/speeds'
 import type { Camera } from './cameras/camera'
 import { realClock } from './cameras/clock'
 import { makeCamera } from './cameras/makeCamera'
 import { SerialLines } from './cameras/visca/serialLine'
+import type { Facts } from './facts/facts'
 import type { Guardian } from './guardian/guardian'
 import type { Jobs } from './jobs/jobs'
-import { log } from './log'
 import type { CameraRow } from './store/cameras'
 import type { Snapshot } from './store/catalogue'
 import type { Feed } from './video/frame'
 import { PictureHub } from './video/pictureHub'
 
-export interface FleetEvents {
-  pose(camera: string, pose: LivePose | null): void
-  health(camera: string, health: Health, able: Capabilities): void
-  travel(camera: string, travel: Travel | null): void
-  notice(camera: string, text: string): void
-}
-
 export interface FleetNeeds {
+  facts: Facts
+  /** A sentence about a camera that the operator must read. */
+  notice(camera: string, text: string): void
   guardian: Guardian
   /** Cameras that may still run from before this server began; each is stopped once. */
   suspects: Set<string>
@@ -53,10 +46,7 @@ export class Fleet {
   private readonly hub: PictureHub
   private work: Promise<void> = Promise.resolve()
 
-  constructor(
-    private readonly events: FleetEvents,
-    private readonly needs: FleetNeeds,
-  ) {
+  constructor(private readonly needs: FleetNeeds) {
     this.hub = new PictureHub(needs.jobs)
   }
 
@@ -66,23 +56,6 @@ export class Fleet {
 
   get(id: string): Member | null {
     return this.members.get(id) ?? null
-  }
-
-  drive(id: string, push: Push): void {
-    this.members.get(id)?.camera.drive(push)
-  }
-
-  /** Stops all, or those named, whatever they do. */
-  halt(ids: ReadonlySet<string> | null = null): void {
-    for (const { row, camera } of this.all) {
-      if (ids && !ids.has(row.id)) continue
-      try {
-        camera.halt()
-      } catch (error) {
-        // One that cannot be told must not keep the others from being told.
-        log.error({ err: error, camera: row.name }, 'a camera could not be stopped')
-      }
-    }
   }
 
   /** Makes the fleet what the snapshot says: only what changed is closed and opened. */
@@ -105,7 +78,10 @@ export class Fleet {
     const stale = this.all.filter((m) => m.made.driver !== plans.get(m.row.id)?.driver)
     // What is closed first frees its serial port or its one connection for what comes.
     await Promise.all(stale.map(({ camera }) => camera.close()))
-    for (const { row } of stale) this.members.delete(row.id)
+    for (const { row } of stale) {
+      this.members.delete(row.id)
+      this.needs.facts.forget(row.id)
+    }
     for (const id of stale.map((m) => m.row.id)) if (!plans.has(id)) this.hub.remove(id)
     for (const row of rows) this.addOrKeep(row, plans.get(row.id)!, snapshot!)
   }
@@ -143,7 +119,7 @@ export class Fleet {
       this.members.set(row.id, { ...known, row, pictures, made })
       return
     }
-    const { events } = this
+    const { facts, notice } = this.needs
     const suspect = this.needs.suspects.delete(row.id)
     const camera = makeCamera(
       {
@@ -158,10 +134,8 @@ export class Fleet {
         suspect,
       },
       {
-        pose: (pose) => events.pose(row.id, pose),
-        health: (health, able) => events.health(row.id, health, able),
-        travel: (travel) => events.travel(row.id, travel),
-        notice: (text) => events.notice(row.id, text),
+        fact: (kind, value) => facts.put(kind, row.id, value),
+        notice: (text) => notice(row.id, text),
       },
     )
     camera.configure(tuningOf(row))

@@ -31,6 +31,11 @@ export const HeadProfile = v.object({
   /** How fast an absolute zoom runs. */
   zoomTravelPerSec: v.number(),
   focus: v.object({ near: v.number(), far: v.number() }),
+  /** From an order to the motion that follows it, s. */
+  delaySeconds: v.optional(v.pipe(v.number(), v.minValue(0)), 0.03),
+  /** How fast the zoom motor gains speed, and how gently it is to be braked before an end: units per s². */
+  zoomAccelPerSec2: v.optional(v.pipe(v.number(), v.gtValue(0)), 60_000),
+  zoomBrakePerSec2: v.optional(v.pipe(v.number(), v.gtValue(0)), 12_000),
   memories: v.number(),
   /** It can hold its picture while it travels. */
   freezes: v.optional(v.boolean(), false),

@@ -1,17 +1,19 @@
 /** What a preset's tile may truthfully say about its camera. */
+import * as v from 'valibot'
 import { isHere, type LivePose, offByDeg, type PresetPose } from './pose'
 
 /** A recall under way or over, as the server reports it for one camera. */
-export interface Travel {
-  presetId: string
+export const Travel = v.object({
+  presetId: v.string(),
   /** `sent`: the camera took it, and does not tell where it goes. */
-  state: 'travelling' | 'arrived' | 'failed' | 'interrupted' | 'sent'
+  state: v.picklist(['travelling', 'arrived', 'failed', 'interrupted', 'sent']),
   /** Estimated ms until arrival, while travelling. */
-  leftMs: number
+  leftMs: v.number(),
   /** Estimated ms of the whole move. */
-  totalMs: number
-  reason: string | null
-}
+  totalMs: v.number(),
+  reason: v.nullable(v.string()),
+})
+export type Travel = v.InferOutput<typeof Travel>
 
 export type Standing =
   | { kind: 'idle' }

@@ -25,7 +25,14 @@ export interface Speeds {
   focus: number
 }
 
+export const PUSH_AT_REST: Push = { pan: 0, tilt: 0, zoom: 0, focus: 0 }
+export const pushRests = ({ pan, tilt, zoom, focus }: Push): boolean =>
+  pan === 0 && tilt === 0 && zoom === 0 && focus === 0
+
 export const SPEEDS_AT_REST: Speeds = { panDegPerSec: 0, tiltDegPerSec: 0, zoomPerSec: 0, focus: 0 }
+
+export const speedsRest = ({ panDegPerSec, tiltDegPerSec, zoomPerSec, focus }: Speeds): boolean =>
+  panDegPerSec === 0 && tiltDegPerSec === 0 && zoomPerSec === 0 && focus === 0
 
 /** The range in which an axis may be driven, degrees. */
 export interface Range {
@@ -50,8 +57,8 @@ export interface Bounds {
 export const ZOOM_TOP_PER_SEC = 1.05
 /** Of what the head could brake. */
 const GENTLE = 0.3
-const ZOOM_BRAKE_PER_SEC2 = 12_000
-const LAG_S = 0.09
+/** How old a reading is when a head acts on what followed from it, s, beside the head's own delay. */
+const READING_AGE_S = 0.06
 
 /** d log f / d zoom, per lens unit. */
 export function zoomSlope(lens: Lens, zoom: number): number {
@@ -88,7 +95,20 @@ export function boundsOf(profile: HeadProfile, limits: Limits, digital: boolean)
   }
 }
 
-/** @param at where it stands; null where it is not known: then nothing is scaled, and no limit kept */
+/** @param at where it stands; null where it is not known: then nothing is scaled */
+export function pushSpeeds(push: Push, profile: HeadProfile, lens: Lens, at: Standing | null): Speeds {
+  const wide = lens.hfovDeg(lens.wide)
+  const scale = zoomScale(at ? lens.hfovDeg(at.zoom) : wide, wide, DEFAULT_FEEL.zoomFloor)
+  const top = DEFAULT_FEEL.topDegPerSec * scale
+  return {
+    panDegPerSec: push.pan * Math.min(top, topSpeed(profile.pan)),
+    tiltDegPerSec: push.tilt * Math.min(top, topSpeed(profile.tilt)),
+    zoomPerSec: push.zoom === 0 ? 0 : (push.zoom * ZOOM_TOP_PER_SEC) / zoomSlope(lens, at?.zoom ?? lens.wide),
+    focus: push.focus,
+  }
+}
+
+/** @param at where it stands; null where it is not known: then no limit is kept either */
 export function speedsFor(
   push: Push,
   profile: HeadProfile,
@@ -96,15 +116,7 @@ export function speedsFor(
   at: Standing | null,
   bounds: Bounds,
 ): Speeds {
-  const wide = lens.hfovDeg(lens.wide)
-  const scale = zoomScale(at ? lens.hfovDeg(at.zoom) : wide, wide, DEFAULT_FEEL.zoomFloor)
-  const top = DEFAULT_FEEL.topDegPerSec * scale
-  const speeds: Speeds = {
-    panDegPerSec: push.pan * Math.min(top, topSpeed(profile.pan)),
-    tiltDegPerSec: push.tilt * Math.min(top, topSpeed(profile.tilt)),
-    zoomPerSec: push.zoom === 0 ? 0 : (push.zoom * ZOOM_TOP_PER_SEC) / zoomSlope(lens, at?.zoom ?? lens.wide),
-    focus: push.focus,
-  }
+  const speeds = pushSpeeds(push, profile, lens, at)
   return at ? withinBounds(speeds, profile, lens, at, bounds) : speeds
 }
 
@@ -116,18 +128,28 @@ export function withinBounds(
   at: Standing,
   bounds: Bounds,
 ): Speeds {
-  const { pan, tilt } = profile
+  const { pan, tilt, zoomBrakePerSec2 } = profile
+  const lagS = profile.delaySeconds + READING_AGE_S
   const zoomEnds = { min: lens.wide, max: bounds.zoomMax }
   return {
     ...speeds,
-    panDegPerSec: softStop(speeds.panDegPerSec, at.panDeg, bounds.pan, GENTLE * pan.accelDegPerSec2, LAG_S),
+    panDegPerSec: softStop(speeds.panDegPerSec, at.panDeg, bounds.pan, GENTLE * pan.accelDegPerSec2, lagS),
     tiltDegPerSec: softStop(
       speeds.tiltDegPerSec,
       at.tiltDeg,
       bounds.tilt,
       GENTLE * tilt.accelDegPerSec2,
-      LAG_S,
+      lagS,
     ),
-    zoomPerSec: softStop(speeds.zoomPerSec, at.zoom, zoomEnds, ZOOM_BRAKE_PER_SEC2, LAG_S),
+    zoomPerSec: softStop(speeds.zoomPerSec, at.zoom, zoomEnds, zoomBrakePerSec2, lagS),
   }
 }
+
+/** What may be told as outside when it is a rounding, degrees. */
+const SLACK_DEG = 0.05
+
+export const isWithin = ({ pan, tilt }: Bounds, at: { panDeg: number; tiltDeg: number }): boolean =>
+  at.panDeg >= pan.min - SLACK_DEG &&
+  at.panDeg <= pan.max + SLACK_DEG &&
+  at.tiltDeg >= tilt.min - SLACK_DEG &&
+  at.tiltDeg <= tilt.max + SLACK_DEG

@@ -1,12 +1,15 @@
 /**
- * One device behind one link. A camera is made of one of these, or, as a rig, of two. Each protocol is
- * one implementation; what is the same for all (travels, poses as a whole, notices) is in OneCamera.
+ * One device behind one link. A camera is made of one of these, or, as a rig, of two. Each protocol is one
+ * implementation; what is the same for all (recalls, poses as a whole, notices) is in OneCamera.
  */
 import type { Light } from '../../core/cameras/light'
+import type { Capabilities, InnerOrderName } from '../../core/facts/capabilities'
+import type { Health } from '../../core/facts/health'
 import type { StopOrder } from '../../core/guardian/stopOrder'
-import type { Capabilities, Health } from '../../core/live/messages'
+import type { DeviceOrderName, OrderNamed } from '../../core/orders/orders'
+import type { SettingSpec, SettingValues } from '../../core/picture/settings'
 import type { Bounds, Speeds } from '../../core/stick/speeds'
-import type { CameraResult, MemoryAction, SubjectOrder } from './camera'
+import type { CameraResult } from './camera'
 
 /** What a device last reported; null where it has not, or cannot. */
 export interface Reading {
@@ -57,50 +60,68 @@ export interface Goal {
 export interface BodyEvents {
   /** The reading changed or was confirmed. */
   reading(): void
+  /** Its health, what it can do, or one of its settings changed. */
   health(): void
   notice(text: string): void
 }
 
+/** An order as a device takes it: it knows which camera it is. */
+export type DeviceOrder<K extends DeviceOrderName> = Omit<OrderNamed<K>, 't' | 'camera'>
+
+/** What the desk itself asks of a device. */
+interface InnerOrders {
+  /** @returns refused, or when the device has taken all of it */
+  goTo(goal: Goal): Promise<CameraResult>
+  light(light: Light): Promise<CameraResult>
+  /** Whether the device goes on sending the picture of this moment. */
+  freeze(on: boolean): Promise<CameraResult>
+  /** Tells the device itself the range in which it may be driven. */
+  keepWithin(range: { bounds: Bounds; limited: boolean }): Promise<CameraResult>
+  /** Sends sticks as short moves that end by themselves, within these ends; null: as plain drives. */
+  keepOnLeash(bounds: Bounds | null): Promise<CameraResult>
+}
+
+/** What a device can do. A missing key means that it cannot. */
+export type BodyOrders = {
+  [K in DeviceOrderName]?: (order: DeviceOrder<K>) => Promise<CameraResult>
+} & { [K in InnerOrderName]?: InnerOrders[K] }
+
+/** What no order tells of a device. */
+export type Traits = Omit<Capabilities, 'orders' | 'settings'>
+
+export interface Settings {
+  readonly specs: readonly SettingSpec[]
+  /** As far as they are known. */
+  readonly values: SettingValues
+}
+export const NO_SETTINGS: Settings = { specs: [], values: {} }
+
 export interface Body {
   readonly reading: Reading
   readonly health: Health
-  readonly capabilities: Capabilities
+  readonly traits: Traits
+  readonly orders: BodyOrders
+  readonly settings: Settings
+  /** Can its zoom be driven while its head travels? */
+  readonly zoomsApart: boolean
+  /** Does a stop still wait for the device's answer? */
+  readonly stopPending: boolean
   listen(events: BodyEvents): void
   /** What stops it without this driver, for the guardian. */
   stops(): StopOrder[]
-  /** Does a stop still wait for the device's answer? */
-  readonly stopPending: boolean
-  /** Can its zoom be driven while its head travels? */
-  readonly zoomsApart: boolean
   /** @param refines it only brings a push up to date, and leaves room for the hand's next move */
   drive(speeds: Speeds, refines?: boolean): void
   /** Stops whatever it does, a travel too. */
   halt(): void
-  /** @returns refused, or when the device has taken all of it */
-  goTo(goal: Goal): Promise<CameraResult>
-  setFocusMode(auto: boolean): Promise<CameraResult>
-  setPower(on: boolean): Promise<CameraResult>
-  home(): Promise<CameraResult>
-  /** The device's own memories, numbered from 1. */
-  memory(action: MemoryAction, number: number): Promise<CameraResult>
-  focusOnce(): Promise<CameraResult>
-  /** @param x, y shares from the left and the top */
-  focusAt(x: number, y: number): Promise<CameraResult>
-  setDigitalZoom(on: boolean): Promise<CameraResult>
-  followSubject(order: SubjectOrder): Promise<CameraResult>
   /** Exposure and white balance; null where the device does not tell in time. */
   readLight(timeoutMs: number): Promise<Light | null>
-  setLight(light: Light): Promise<CameraResult>
-  /** Whether the device goes on sending the picture of this moment. */
-  freeze(on: boolean): Promise<CameraResult>
-  /** Tells the device itself the range in which it may be driven, where it can be told. */
-  keepWithin(bounds: Bounds, limited: boolean): void
-  /**
-   * Sends sticks as short moves that end by themselves, within these ends; null: as plain drives.
-   * Devices that cannot go on with what they do.
-   */
-  keepOnLeash(bounds: Bounds | null): void
   /** Reads all again at the next moment. */
   readSoon(): void
   close(): Promise<void>
 }
+
+export const capabilitiesOf = ({ traits, orders, settings }: Body): Capabilities => ({
+  ...traits,
+  orders: Object.keys(orders),
+  settings: [...settings.specs],
+})

@@ -1,7 +1,9 @@
 /** What one or two devices are together as a camera: what it can do, how it is, where it stands. */
-import { type Capabilities, type Health, isUsable, type LinkState } from '../../core/live/messages'
+import type { Capabilities } from '../../core/facts/capabilities'
+import { type Health, isUsable, type LinkState } from '../../core/facts/health'
+import { ORDERS, type OrderName } from '../../core/orders/orders'
 import type { LivePose } from '../../core/presets/pose'
-import type { Body } from './body'
+import { type Body, capabilitiesOf } from './body'
 
 /** Which body does what; the same one may stand for all. */
 export interface Parts {
@@ -20,26 +22,31 @@ const WORST_FIRST: readonly LinkState[] = [
   'ready',
 ]
 
+/** What the desk asks of a lens; all else of its own it asks of a head. */
+const OF_THE_LENS: readonly string[] = ['light', 'freeze']
+
+/** Whose order it is, of a rig: neither part can do what needs the whole camera. */
+function belongsTo(part: 'head' | 'lens', order: string): boolean {
+  const by = ORDERS[order as OrderName]?.by ?? (OF_THE_LENS.includes(order) ? 'lens' : 'head')
+  return by === part || by === 'each'
+}
+
 export function joinedCapabilities({ head, lens }: Parts): Capabilities {
-  if (head === lens) return head.capabilities
-  const [h, l] = [head.capabilities, lens.capabilities]
+  if (head === lens) return capabilitiesOf(head)
+  const [h, l] = [capabilitiesOf(head), capabilitiesOf(lens)]
+  const orders = new Set([
+    ...h.orders.filter((order) => belongsTo('head', order)),
+    ...l.orders.filter((order) => belongsTo('lens', order)),
+  ])
   return {
     panTilt: h.panTilt,
     zoom: l.zoom,
     focus: l.focus,
-    focusMode: l.focusMode,
     position: h.position && l.position,
-    power: h.power || l.power,
-    home: h.home,
-    onePush: l.onePush,
-    focusAt: l.focusAt,
-    digitalZoom: l.digitalZoom,
+    orders: [...orders],
+    settings: l.settings,
     subject: null,
-    // A rig is two devices: neither remembers the whole.
     memories: 0,
-    light: l.light,
-    freeze: l.freeze,
-    leash: h.leash,
     device: [h.device, l.device].filter(Boolean).join(' with ') || null,
   }
 }
@@ -70,7 +77,7 @@ export function joinedPose(
   wallMs: number,
 ): Omit<LivePose, 'held'> | null {
   const [h, l] = [head.reading, lens.reading]
-  const focusAuto = l.focusAuto ?? (lens.capabilities.focusMode ? null : true)
+  const focusAuto = l.focusAuto ?? (lens.orders.focusMode ? null : true)
   if (h.panDeg === null || h.tiltDeg === null || l.zoom === null || focusAuto === null) return null
   return {
     panDeg: h.panDeg,

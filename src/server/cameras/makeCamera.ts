@@ -22,8 +22,10 @@ import type { Body } from './body'
 import type { Camera, CameraEvents } from './camera'
 import type { Clock } from './clock'
 import { CommandBody } from './commands/commandBody'
+import { openWire } from './commands/wire'
 import { MissingBody } from './missingBody'
 import { OneCamera } from './oneCamera'
+import { OnvifClient } from './onvif/client'
 import { OnvifBody } from './onvif/onvifBody'
 import type { SerialLines } from './visca/serialLine'
 import { ViscaBody } from './visca/viscaBody'
@@ -119,12 +121,19 @@ function makeSoundBody(
     return new ViscaBody({ profile, address, parts, suspect: options.suspect, ...timing }, port, clock)
   }
   if (connection.kind === 'onvif')
-    return new OnvifBody(profile, { ...connection, password }, clock, options.suspect)
+    return new OnvifBody(
+      profile,
+      addressText(connection),
+      new OnvifClient({ ...connection, password }, clock.wall),
+      clock,
+      options.suspect,
+    )
   if (connection.kind !== 'commands') throw new RangeError(`no driver for ${connection.kind}`)
   const set = commandSets.get(connection.set)
   if (!set)
     return new MissingBody('The command set of this camera is not here any more. Choose another in Setup.')
-  return new CommandBody(set, profile, parts, { ...connection, password }, clock, options.suspect)
+  const address = { ...connection, password }
+  return new CommandBody(set, profile, parts, address, openWire(set, address), clock, options.suspect)
 }
 
 export function makeCamera(options: MakeOptions, events: CameraEvents): Camera {

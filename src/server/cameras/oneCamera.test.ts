@@ -5,7 +5,7 @@ import type { Light } from '../../core/cameras/light'
 import { headProfile } from '../../core/heads/registry'
 import { ALL_PARTS, QUICK } from '../../core/presets/pace'
 import type { LivePose, PresetPose } from '../../core/presets/pose'
-import { NO_LIMITS } from '../../core/stick/speeds'
+import { NO_LIMITS, PUSH_AT_REST } from '../../core/stick/speeds'
 import { decodeCommand, type ViscaCommand } from '../../core/visca/commands'
 import { FramedSession } from '../../core/visca/framedSession'
 import { type Answer, decodeInquiry, encodeAnswer } from '../../core/visca/inquiries'
@@ -13,7 +13,7 @@ import { decodeDatagram, encodeDatagram, RESET_SEQUENCE } from '../../core/visca
 import { encodeReply } from '../../core/visca/replies'
 import type { Levels, Setting } from '../../core/visca/settings'
 import type { Link } from '../links/link'
-import { type Recall, type RestingPose, STICKS_AT_REST } from './camera'
+import type { Recall, RestingPose } from './camera'
 import { HandClock } from './handClock'
 import { OneCamera } from './oneCamera'
 import { ViscaBody } from './visca/viscaBody'
@@ -99,9 +99,9 @@ function setUp(suspect = false) {
     profile,
     { head: body, lens: body },
     {
-      pose: (pose) => seen.poses.push(pose),
-      health: () => {},
-      travel: () => {},
+      fact: (kind, value) => {
+        if (kind === 'pose') seen.poses.push(value as LivePose | null)
+      },
       notice: (text) => seen.notices.push(text),
     },
     clock,
@@ -119,7 +119,7 @@ const to = (pose: PresetPose, change: Partial<Recall> = {}): Recall => ({
   hold: false,
   ...change,
 })
-const right = { ...STICKS_AT_REST, pan: 1 }
+const right = { ...PUSH_AT_REST, pan: 1 }
 
 test('it reads the pose, drives on change only, and stops', async () => {
   const { clock, wire, camera } = setUp()
@@ -132,7 +132,7 @@ test('it reads the pose, drives on change only, and stops', async () => {
     await clock.run(100)
   }
   const before = wire.commands.length
-  camera.drive(STICKS_AT_REST)
+  camera.drive(PUSH_AT_REST)
   // At once, not at the next tick.
   expect(wire.commands.slice(before)).toEqual([expect.objectContaining({ kind: 'ptDrive', pan: 0, tilt: 0 })])
   await clock.run(500)
@@ -151,7 +151,7 @@ test('zoomed in, the same stick drives slower', async () => {
   const { clock, wire, camera } = setUp()
   await clock.run(500)
   camera.drive(right)
-  camera.drive(STICKS_AT_REST)
+  camera.drive(PUSH_AT_REST)
   wire.zoom = 16384
   await clock.run(600)
   camera.drive(right)
@@ -211,7 +211,7 @@ test('silence in mid-drive: the stop is what arrives when it is back', async () 
   camera.drive(right)
   await clock.run(50)
   wire.mute = true
-  camera.drive(STICKS_AT_REST)
+  camera.drive(PUSH_AT_REST)
   await clock.run(5000)
   wire.mute = false
   await clock.run(2000)
@@ -224,7 +224,7 @@ test('a recall that takes the place of an unanswered stop does not lose the stop
   camera.drive(right)
   await clock.run(50)
   wire.mute = true
-  camera.drive(STICKS_AT_REST)
+  camera.drive(PUSH_AT_REST)
   void camera.recall(to(preset))
   await clock.run(5000)
   expect(camera.travel).toMatchObject({ state: 'failed' })
@@ -239,7 +239,7 @@ test('a head that still moves after its stop is told again', async () => {
   await clock.run(500)
   camera.drive(right)
   await clock.run(100)
-  camera.drive(STICKS_AT_REST)
+  camera.drive(PUSH_AT_REST)
   const count = wire.commands.length
   for (let i = 0; i < 20; i++) {
     wire.pan += 40
@@ -399,11 +399,11 @@ test('a camera that may still run from before this server is stopped on every la
 test('a link that comes back while it moved: stopped, and said; one that comes back at rest is not', async () => {
   const { clock, wire, camera, seen } = setUp()
   await clock.run(500)
-  camera.drive({ ...STICKS_AT_REST, pan: 1 })
+  camera.drive({ ...PUSH_AT_REST, pan: 1 })
   await clock.run(200)
   wire.mute = true
   await clock.run(400)
-  camera.drive(STICKS_AT_REST)
+  camera.drive(PUSH_AT_REST)
   await clock.run(5000)
   expect(seen.notices).toEqual([])
   wire.commands = []
@@ -423,7 +423,7 @@ test('on a leash a stick is short absolute moves a little ahead, renewed while i
   camera.configure({ mount: UPRIGHT, limits: NO_LIMITS, hold: false, leash: true })
   await clock.run(500)
   wire.commands = []
-  camera.drive({ ...STICKS_AT_REST, pan: 0.5 })
+  camera.drive({ ...PUSH_AT_REST, pan: 0.5 })
   await clock.run(1000)
   const moves = wire.commands.filter((c) => c.kind === 'ptAbsolute')
   expect(wire.commands.some((c) => c.kind === 'ptDrive')).toBe(false)
@@ -433,7 +433,7 @@ test('on a leash a stick is short absolute moves a little ahead, renewed while i
   const { unitsPerDeg, speedsDegPerSec } = headProfile('marsh-20x').pan
   for (const move of moves)
     expect(Math.abs(move.pan)).toBeLessThanOrEqual(speedsDegPerSec.at(-1)! * 0.8 * 1.6 * unitsPerDeg)
-  camera.drive(STICKS_AT_REST)
+  camera.drive(PUSH_AT_REST)
   await clock.run(200)
   expect(wire.commands.at(-1)).toMatchObject({ kind: 'ptDrive', pan: 0, tilt: 0 })
 })

@@ -1,130 +1,128 @@
-/** A camera made of one body, or of several that do different parts of it. */
+/** A camera made of one device, or of two that do different parts of it. */
 import { UPRIGHT } from '../../core/cameras/connection'
 import type { Light } from '../../core/cameras/light'
+import type { Capabilities } from '../../core/facts/capabilities'
+import { type Health, isUsable } from '../../core/facts/health'
 import type { HeadProfile } from '../../core/heads/profile'
-import { type Capabilities, type Health, isUsable } from '../../core/live/messages'
-import type { Box } from '../../core/optics/aim'
 import { createLens, type Lens } from '../../core/optics/lens'
-import type { LivePose, PresetPose } from '../../core/presets/pose'
+import { type DeviceOrderName, movesCamera, ORDERS } from '../../core/orders/orders'
+import { DIGITAL_ZOOM, type SettingValues, unsuitable } from '../../core/picture/settings'
+import type { LivePose } from '../../core/presets/pose'
 import type { Travel } from '../../core/presets/standing'
 import {
   type Bounds,
   boundsOf,
+  isWithin,
   NO_LIMITS,
   type Push,
   SPEEDS_AT_REST,
   type Speeds,
 } from '../../core/stick/speeds'
 import type { Body, Goal } from './body'
-import type {
-  Camera,
-  CameraEvents,
-  CameraResult,
-  CameraTuning,
-  MemoryAction,
-  Recall,
-  RestingPose,
-  SubjectOrder,
+import {
+  CANNOT,
+  type Camera,
+  type CameraEvents,
+  type CameraResult,
+  type CameraTuning,
+  DONE,
+  type OwnOrder,
+  type Recall,
+  type RestingPose,
 } from './camera'
-import { CANNOT, DONE } from './camera'
 import type { Clock } from './clock'
 import { answers, joinedCapabilities, joinedHealth, joinedPose, type Parts } from './joined'
+import { News } from './news'
 import { PictureMoves } from './pictureMoves'
+import { RestWatch } from './restWatch'
 import { Steering } from './steering'
 import { Travels } from './travels'
 
 const HEALTH_EVERY_MS = 1000
 const LIGHT_WITHIN_MS = 1500
-/** A focus that did not change for so long stands still, ms. */
-const FOCUS_RESTS_MS = 130
-/** So long after the head has come to rest the automatics may still begin to search, ms. */
-const FOCUS_BEGINS_MS = 450
-const SAME_NOTICE_MS = 3000
 const BACK_AND_STOPPED =
   'The link to this camera is back. It may have gone on moving meanwhile, and has been stopped: look where it points.'
 const BACK_IN_HAND =
   'The link to this camera is back, and it follows your stick again. It may have gone on moving meanwhile.'
 const STANDBY = 'The camera is in standby. Switch it on first.'
+const SILENT = 'The camera does not answer, so nothing was sent. Check its power and its cable.'
+const NOT_READY = 'The camera is not ready yet, so nothing was sent.'
+const PLACE_UNKNOWN = 'It is not known where this camera stands, so its picture cannot be held.'
+const BEYOND = 'This preset lies beyond the limits of this camera. Widen them, or store it anew.'
+
+const firstFailure = (results: readonly CameraResult[]) => results.find((result) => !result.ok) ?? DONE
+const refused = (message: string): CameraResult => ({ ok: false, message })
 
 export class OneCamera implements Camera {
   pose: LivePose | null = null
   private readonly lens: Lens
   private readonly bodies: readonly Body[]
-  private readonly one: boolean
   private readonly steering: Steering
   private readonly moves: PictureMoves
-  private tuning: CameraTuning = { mount: UPRIGHT, limits: NO_LIMITS, hold: false, leash: false }
-  private digital = false
   private readonly travels: Travels
-  /** When it was last seen to move, and its focus to change. */
-  private movedAtMs = Number.NEGATIVE_INFINITY
-  private focusedAtMs = Number.NEGATIVE_INFINITY
-  private lastHealth = ''
-  private lastCapabilities = ''
-  private lastNotice = { text: '', atMs: 0 }
+  private readonly resting: RestWatch
+  private readonly news: News
+  private tuning: CameraTuning = { mount: UPRIGHT, limits: NO_LIMITS, hold: false, leash: false }
   private cancelHealth: () => void = () => {}
   private closed = false
   private heard = false
   private movedWhenLost = false
+  /** It moves by itself until it is told not to, so that its motion is nobody's. */
+  private follows = false
 
   constructor(
     readonly profile: HeadProfile,
     private readonly parts: Parts,
-    private readonly events: CameraEvents,
+    events: CameraEvents,
     private readonly clock: Clock,
   ) {
     this.lens = createLens(profile.lens)
-    this.one = parts.head === parts.lens
+    this.news = new News(events, clock)
+    this.resting = new RestWatch(parts, clock)
+    const common = {
+      profile,
+      lens: this.lens,
+      bounds: () => this.bounds,
+      mount: () => this.tuning.mount,
+      zoomsApart: () => parts.lens.zoomsApart,
+      glideTo: (zoom: number, seconds: number, ended: () => void) =>
+        this.steering.glideTo(zoom, seconds, ended),
+      travelTo: (goal: Goal) => this.travelTo(goal),
+    }
     this.steering = new Steering(
       {
-        profile,
-        lens: this.lens,
+        ...common,
         known: () => {
           const [h, l] = [parts.head.reading, parts.lens.reading]
           const { panDeg, tiltDeg, panTiltAtMs } = h
           return { panDeg, tiltDeg, panTiltAtMs, zoom: l.zoom, zoomAtMs: l.zoomAtMs }
         },
-        bounds: () => this.bounds,
-        mount: () => this.tuning.mount,
         apply: (speeds, refines) => this.apply(speeds, refines),
       },
       clock,
     )
     this.travels = new Travels(
       {
-        profile,
-        lens: this.lens,
+        ...common,
         pose: () => this.pose,
-        freezes: () => this.capabilities.freeze,
-        freeze: (on) => parts.lens.freeze(on),
-        zoomsApart: () => parts.lens.zoomsApart,
-        glideTo: (zoom, seconds, end) => this.steering.glideTo(zoom, seconds, end),
-        travelTo: (goal) => this.travelTo(goal),
-        tell: (travel) => events.travel(travel),
+        freezes: () => parts.lens.orders.freeze !== undefined,
+        freeze: async (on) => (await parts.lens.orders.freeze?.(on)) ?? CANNOT('hold its picture'),
+        tell: (travel) => this.news.fact('travel', travel),
         heldChanged: () => this.update(),
       },
       clock,
     )
     this.moves = new PictureMoves(
       {
-        profile,
-        lens: this.lens,
+        ...common,
         view: () => this.steering.view(),
         zoom: () => this.pose?.zoom ?? null,
-        bounds: () => this.bounds,
-        mount: () => this.tuning.mount,
-        zoomsApart: () => parts.lens.zoomsApart,
-        takeOver: () => {
-          this.travels.interrupt()
-          this.steering.yield()
-        },
-        glideTo: (zoom, seconds, end) => this.steering.glideTo(zoom, seconds, end),
-        travelTo: (goal) => this.travelTo(goal),
-        notice: (text) => this.tellNotice(text),
+        takeOver: () => this.endMotion(),
+        notice: (text) => this.news.notice(text),
       },
       clock,
     )
-    this.bodies = this.one ? [parts.head] : [parts.head, parts.lens]
+    this.bodies = [...new Set([parts.head, parts.lens])]
     for (const body of this.bodies) {
       body.listen({
         reading: () => this.update(),
@@ -132,7 +130,7 @@ export class OneCamera implements Camera {
           this.update()
           this.tellHealth()
         },
-        notice: (text) => this.tellNotice(text),
+        notice: (text) => this.news.notice(text),
       })
     }
     this.healthTick()
@@ -158,101 +156,67 @@ export class OneCamera implements Camera {
     return this.parts.head.reading.running
   }
 
+  get busy(): boolean {
+    const travelling = this.travel?.state === 'travelling'
+    return (
+      this.steering.busy || travelling || this.memoryRuns || (!this.follows && this.pose?.moving === true)
+    )
+  }
+
   configure(tuning: CameraTuning): void {
-    const before = this.tuning.limits
+    const { limits } = tuning
+    const changed = JSON.stringify(this.tuning.limits) !== JSON.stringify(limits)
     if (tuning.hold && !this.tuning.hold) this.travels.suspectHeld()
     this.tuning = tuning
-    const { limits } = tuning
-    const changed = JSON.stringify(before) !== JSON.stringify(limits)
-    for (const body of this.bodies) body.keepOnLeash(tuning.leash ? this.bounds : null)
-    if (changed)
-      this.parts.head.keepWithin(
-        this.bounds,
-        Object.values(limits).some((x) => x !== null),
-      )
+    for (const body of this.bodies) void body.orders.keepOnLeash?.(tuning.leash ? this.bounds : null)
+    const limited = Object.values(limits).some((x) => x !== null)
+    if (changed) void this.parts.head.orders.keepWithin?.({ bounds: this.bounds, limited })
   }
 
   drive(push: Push): void {
-    if (push.pan !== 0 || push.tilt !== 0 || push.zoom !== 0) this.travels.interrupt()
+    if (push.pan !== 0 || push.tilt !== 0 || push.zoom !== 0) {
+      this.travels.interrupt()
+      this.steering.endByItself()
+    }
     this.steering.setPush(push)
   }
 
+  finger(phase: 'down' | 'move' | 'up', u: number, v: number): void {
+    if (phase === 'down') {
+      if (this.steering.hold(u, v)) this.travels.interrupt()
+      else this.news.notice(PLACE_UNKNOWN)
+      return
+    }
+    this.steering.moveFinger(u, v)
+    if (phase === 'move') return
+    const target = this.steering.release()
+    // What the hand left off by a little is made good, so that the point is where it was let go.
+    if (target && isUsable(this.health.state)) void this.travelTo(target)
+  }
+
   halt(): void {
-    this.travels.interrupt()
-    this.steering.yield()
+    this.endMotion()
     for (const body of this.bodies) body.halt()
   }
 
-  hold(u: number, v: number): void {
-    if (this.steering.hold(u, v)) this.travels.interrupt()
-    else this.tellNotice('It is not known where this camera stands, so its picture cannot be held.')
-  }
-
-  moveFinger(u: number, v: number): void {
-    this.steering.moveFinger(u, v)
-  }
-
-  release(): void {
-    const target = this.steering.release()
-    // What the hand left off by a little is made good, so that the point is where it was let go.
-    if (target && isUsable(this.health.state)) void this.travelTo({ ...target })
-  }
-
-  aim(u: number, v: number, seconds: number | null): Promise<CameraResult> {
-    return this.asked(() => this.moves.aim(u, v, seconds))
-  }
-
-  nudge(right: number, up: number): Promise<CameraResult> {
-    return this.asked(() => this.moves.nudge(right, up))
-  }
-
-  frame(box: Box, seconds: number | null): Promise<CameraResult> {
-    return this.asked(() => this.moves.frame(box, seconds))
-  }
-
-  zoomAbout(u: number, v: number, factor: number): Promise<CameraResult> {
-    return this.moves.zoomAbout(u, v, factor)
-  }
-
-  memory(action: MemoryAction, number: number): Promise<CameraResult> {
-    // A rig is two devices: neither remembers the whole.
-    if (!this.one) return Promise.resolve(CANNOT('use memories of its own: its parts are two devices'))
-    return this.asked(() => {
-      if (action === 'recall') {
-        this.travels.interrupt()
-        this.steering.yield()
-      }
-      return this.parts.head.memory(action, number)
-    })
-  }
-
-  focusOnce(): Promise<CameraResult> {
-    return this.asked(() => this.parts.lens.focusOnce())
-  }
-
-  focusAt(u: number, v: number): Promise<CameraResult> {
-    return this.asked(() => this.parts.lens.focusAt((1 + u) / 2, (1 - v) / 2))
-  }
-
-  setDigitalZoom(on: boolean): Promise<CameraResult> {
-    return this.asked(async () => {
-      const result = await this.parts.lens.setDigitalZoom(on)
-      if (result.ok) this.digital = on
-      return result
-    })
-  }
-
-  followSubject(order: SubjectOrder): Promise<CameraResult> {
-    return this.asked(() => {
-      this.travels.interrupt()
-      this.steering.yield()
-      return this.parts.head.followSubject(order)
-    })
+  async perform(order: OwnOrder): Promise<CameraResult> {
+    switch (order.t) {
+      case 'aim':
+        return this.refusal() ?? this.moves.aim(order.u, order.v, order.seconds)
+      case 'frame':
+        return this.refusal() ?? this.moves.frame(order, order.seconds)
+      case 'nudge':
+        return this.refusal() ?? this.moves.nudge(order.right, order.up)
+      case 'zoomAbout':
+        return this.refusal() ?? this.moves.zoomAbout(order.u, order.v, order.factor)
+      default:
+        return this.byDevice(order)
+    }
   }
 
   async recall(recall: Recall): Promise<CameraResult> {
     const pose = this.travels.goalOf(recall)
-    const refusal = this.refusal() ?? this.beyond(pose)
+    const refusal = this.refusal() ?? (isWithin(this.bounds, pose) ? null : refused(BEYOND))
     if (refusal) return refusal
     this.steering.yield()
     const result = await this.travels.begin(recall, pose)
@@ -260,95 +224,85 @@ export class OneCamera implements Camera {
     return result
   }
 
-  recallMemory(presetId: string, number: number): Promise<CameraResult> {
-    return this.asked(async () => {
-      const result = await this.memory('recall', number)
-      if (result.ok) this.travels.sentTo(presetId)
-      return result
-    })
+  async recallMemory(presetId: string, number: number): Promise<CameraResult> {
+    const result = await this.perform({ t: 'memory', camera: '', action: 'recall', number })
+    if (result.ok) this.travels.sentTo(presetId)
+    return result
   }
 
   light(): Promise<Light | null> {
-    return this.capabilities.light ? this.parts.lens.readLight(LIGHT_WITHIN_MS) : Promise.resolve(null)
+    const { lens } = this.parts
+    return lens.orders.light ? lens.readLight(LIGHT_WITHIN_MS) : Promise.resolve(null)
   }
 
-  setFocusMode(auto: boolean): Promise<CameraResult> {
-    return this.parts.lens.setFocusMode(auto)
-  }
-
-  async setPower(on: boolean): Promise<CameraResult> {
-    const able = this.bodies.filter((body) => body.capabilities.power)
-    if (able.length === 0) return { ok: false, message: 'This camera cannot be switched from here.' }
-    const results = await Promise.all(able.map((body) => body.setPower(on)))
-    return results.find((result) => !result.ok) ?? DONE
-  }
-
-  async home(): Promise<CameraResult> {
-    const refusal = this.refusal()
-    if (refusal) return refusal
-    this.travels.interrupt()
-    this.steering.yield()
-    return this.parts.head.home()
-  }
-
-  async restingPose(timeoutMs: number): Promise<RestingPose | null> {
-    const since = this.clock.now()
-    let resting: LivePose | null = null
-    while (this.clock.now() - since < timeoutMs && !this.closed) {
-      resting = this.restingSince(since) ? this.pose : null
-      if (resting && this.focusStands(resting, since)) return { ...resting, focused: true }
-      for (const body of this.bodies) body.readSoon()
-      await new Promise<void>((resolve) => this.clock.after(20, resolve))
-    }
-    return resting && { ...resting, focused: false }
+  restingPose(timeoutMs: number): Promise<RestingPose | null> {
+    return this.resting.rest(timeoutMs)
   }
 
   async close(): Promise<void> {
     this.closed = true
+    this.resting.close()
     this.steering.close()
     this.cancelHealth()
     await Promise.all(this.bodies.map((body) => body.close()))
   }
 
-  private get bounds(): Bounds {
-    return boundsOf(this.profile, this.tuning.limits, this.digital)
+  private get settings(): SettingValues {
+    return this.parts.lens.settings.values
   }
 
-  private async asked(order: () => Promise<CameraResult>): Promise<CameraResult> {
-    return this.refusal() ?? order()
+  private get bounds(): Bounds {
+    return boundsOf(this.profile, this.tuning.limits, this.settings[DIGITAL_ZOOM] === true)
+  }
+
+  private async byDevice(order: Extract<OwnOrder, { t: DeviceOrderName }>): Promise<CameraResult> {
+    const { by, what } = ORDERS[order.t]
+    const anyTime = 'anyTime' in ORDERS[order.t]
+    const refusal = anyTime ? null : this.refusal()
+    if (refusal) return refusal
+    if (by === 'whole' && this.bodies.length > 1) return CANNOT(`${what}: its parts are two devices`)
+    const able = this.doers(by).filter((body) => body.orders[order.t])
+    if (able.length === 0) return CANNOT(what)
+    if (order.t === 'setting') {
+      const spec = this.parts.lens.settings.specs.find(({ key }) => key === order.key)
+      const problem = spec ? unsuitable(spec, order.value) : 'This camera has no such setting.'
+      if (problem) return refused(problem)
+    }
+    if (movesCamera(order)) this.endMotion()
+    if (order.t === 'followSubject') this.follows = order.on
+    const results = able.map((body) =>
+      (body.orders[order.t] as (order: OwnOrder) => Promise<CameraResult>)(order),
+    )
+    return firstFailure(await Promise.all(results))
+  }
+
+  private doers(by: 'head' | 'lens' | 'each' | 'whole'): readonly Body[] {
+    if (by === 'each') return this.bodies
+    return [by === 'lens' ? this.parts.lens : this.parts.head]
+  }
+
+  /** Another order takes the place of whatever moves it. */
+  private endMotion(): void {
+    this.travels.interrupt()
+    this.steering.yield()
   }
 
   private async travelTo(goal: Goal): Promise<CameraResult> {
     const { head, lens } = this.parts
-    if (this.one) return head.goTo(goal)
+    const go = async (body: Body, part: Goal) =>
+      (await body.orders.goTo?.(part)) ?? CANNOT('go to a position')
+    if (head === lens) return go(head, goal)
     const { panDeg, tiltDeg, seconds, ...optics } = goal
     const orders: Promise<CameraResult>[] = []
     if (panDeg !== undefined)
-      orders.push(head.goTo(goal.seconds === undefined ? { panDeg, tiltDeg } : { panDeg, tiltDeg, seconds }))
-    if (Object.keys(optics).length > 0) orders.push(lens.goTo(optics))
-    return (await Promise.all(orders)).find((result) => !result.ok) ?? DONE
-  }
-
-  /** A preset that lies beyond the limits is not gone to. */
-  private beyond(pose: PresetPose): CameraResult | null {
-    const { pan, tilt } = this.bounds
-    const slack = 0.05
-    const inside =
-      pose.panDeg >= pan.min - slack &&
-      pose.panDeg <= pan.max + slack &&
-      pose.tiltDeg >= tilt.min - slack &&
-      pose.tiltDeg <= tilt.max + slack
-    return inside
-      ? null
-      : {
-          ok: false,
-          message: 'This preset lies beyond the limits of this camera. Widen them, or store it anew.',
-        }
+      orders.push(go(head, seconds === undefined ? { panDeg, tiltDeg } : { panDeg, tiltDeg, seconds }))
+    if (Object.keys(optics).length > 0) orders.push(go(lens, optics))
+    return firstFailure(await Promise.all(orders))
   }
 
   private apply(speeds: Speeds, refines: boolean): void {
     const { head, lens } = this.parts
-    if (this.one) {
+    if (head === lens) {
       head.drive(speeds, refines)
       return
     }
@@ -357,60 +311,35 @@ export class OneCamera implements Camera {
     lens.drive({ ...SPEEDS_AT_REST, zoomPerSec, focus }, refines)
   }
 
+  /** Why the camera can take no order now. */
   private refusal(): CameraResult | null {
     const { state, advice } = this.health
     if (isUsable(state)) return null
-    if (state === 'standby') return { ok: false, message: STANDBY }
-    if (state === 'silent')
-      return {
-        ok: false,
-        message: 'The camera does not answer, so nothing was sent. Check its power and its cable.',
-      }
-    return { ok: false, message: advice ?? 'The camera is not ready yet, so nothing was sent.' }
+    if (state === 'standby') return refused(STANDBY)
+    return refused(state === 'silent' ? SILENT : (advice ?? NOT_READY))
   }
 
   private async restoreLight(light: Light): Promise<void> {
-    const result = await this.parts.lens.setLight(light)
-    if (!result.ok) this.tellNotice(`Exposure and white balance were not all set: ${result.message}`)
-  }
-
-  /** The automatics wait a little before they begin to search. */
-  private focusStands(pose: LivePose, since: number): boolean {
-    if (pose.focus === null) return true
-    // Set by hand it stands, but what was read before the store was asked for may be older than that hand.
-    if (!pose.focusAuto) return this.parts.lens.reading.focusAtMs > since
-    const now = this.clock.now()
-    return (
-      this.parts.lens.reading.focusAtMs > since + FOCUS_RESTS_MS &&
-      now - this.focusedAtMs > FOCUS_RESTS_MS &&
-      now - this.movedAtMs > FOCUS_BEGINS_MS
-    )
-  }
-
-  private restingSince(atMs: number): boolean {
-    const head = this.parts.head.reading
-    const lens = this.parts.lens.reading
-    if (head.panTiltMoving || lens.zoomMoving) return false
-    return head.panTiltAtMs > atMs && lens.zoomAtMs > atMs
+    const set = this.parts.lens.orders.light
+    const result = set ? await set(light) : CANNOT('set its exposure and white balance')
+    if (!result.ok) this.news.notice(`Exposure and white balance were not all set: ${result.message}`)
   }
 
   private update(): void {
-    const { health } = this
+    const { health, lens, clock } = this
     const hears = answers(health)
     const before = this.pose
     if (hears !== this.heard) this.hearingChanged(hears)
     if (!hears) this.travels.lose(health.advice ?? 'The camera stopped answering.')
-    const { lens, clock } = this
     const joined = hears ? joinedPose(this.parts, lens.hfovDeg, clock.wall() - clock.now()) : null
     this.pose = joined && { ...joined, held: this.travels.held }
-    if (this.pose?.moving) this.movedAtMs = clock.now()
-    if (this.pose?.focus !== before?.focus) this.focusedAtMs = clock.now()
-    if (this.pose || before) this.events.pose(this.pose)
+    this.resting.see(this.pose)
+    this.news.fact('pose', this.pose)
     if (this.pose) this.travels.see(this.pose)
     if (before?.power !== this.pose?.power) this.tellHealth()
   }
 
-  /** What it did in a silence nobody knows: it is stopped on its return, and that is said. */
+  /** Nobody knows what it did in a silence: it is stopped on its return, and that is said. */
   private hearingChanged(hears: boolean): void {
     this.heard = hears
     if (!hears) {
@@ -420,24 +349,16 @@ export class OneCamera implements Camera {
     }
     if (!this.movedWhenLost) return
     this.movedWhenLost = false
-    this.tellNotice(this.steering.held ? BACK_IN_HAND : BACK_AND_STOPPED)
-  }
-
-  private tellNotice(text: string): void {
-    const now = this.clock.now()
-    if (text === this.lastNotice.text && now - this.lastNotice.atMs < SAME_NOTICE_MS) return
-    this.lastNotice = { text, atMs: now }
-    this.events.notice(text)
+    this.news.notice(this.steering.held ? BACK_IN_HAND : BACK_AND_STOPPED)
   }
 
   private tellHealth(): void {
-    const health = this.health
-    const text = JSON.stringify({ ...health, silentMs: health.state === 'ready' ? null : health.silentMs })
-    const able = JSON.stringify(this.capabilities)
-    if (text === this.lastHealth && able === this.lastCapabilities) return
-    this.lastHealth = text
-    this.lastCapabilities = able
-    this.events.health(health, this.capabilities)
+    const { health } = this
+    // While all is well, how long ago the last answer came is no news.
+    const like = { ...health, silentMs: health.state === 'ready' ? null : health.silentMs }
+    this.news.fact('able', this.capabilities)
+    this.news.fact('settings', this.settings)
+    this.news.fact('health', health, like)
   }
 
   private healthTick(): void {

@@ -1,5 +1,5 @@
 /** How a link of requests and answers is doing: what a session is to VISCA, this is to HTTP and its like. */
-import type { Health, LinkState } from '../../core/live/messages'
+import type { Health, LinkState } from '../../core/facts/health'
 import { LinkStats } from '../../core/visca/linkStats'
 import type { Clock } from './clock'
 import { DeviceFault } from './deviceFault'

@@ -19,9 +19,14 @@ class ToldBody extends MissingBody {
   override halt() {
     this.did.push('halt')
   }
-  override goTo = () => {
-    this.did.push('goTo')
+  private readonly done = (name: string) => () => {
+    this.did.push(name)
     return Promise.resolve({ ok: true as const })
+  }
+  override orders = {
+    goTo: this.done('goTo'),
+    focusOnce: this.done('focusOnce'),
+    followSubject: this.done('followSubject'),
   }
 }
 
@@ -51,7 +56,7 @@ test('the guardian is told before the device is, of each kind of motion and of n
   body.drive(SPEEDS_AT_REST)
   expect(order).toEqual([])
   body.drive(right)
-  void body.goTo({ panDeg: 1, tiltDeg: 1 })
+  void body.orders.goTo!({ panDeg: 1, tiltDeg: 1 })
   expect(order).toEqual(['begins c head, done so far: 1', 'begins c head, done so far: 2'])
   expect(inner.did).toEqual(['drive', 'drive', 'goTo'])
   expect(stops()).toBe(STOPS)
@@ -70,12 +75,12 @@ test('it counts as moving while it is pushed, while its stop is open, while it i
   inner.reading = { ...NOTHING_READ, zoomMoving: true }
   expect(busy()).toBe(true)
   inner.reading = NOTHING_READ
-  void body.goTo({ panDeg: 1, tiltDeg: 1, seconds: 12 })
+  void body.orders.goTo!({ panDeg: 1, tiltDeg: 1, seconds: 12 })
   await clock.run(13_000)
   expect(busy()).toBe(true)
   await clock.run(3000)
   expect(busy()).toBe(false)
-  void body.followSubject({ on: true, sensitivity: 1, size: 1 })
+  void body.orders.followSubject!({ on: true, sensitivity: 1, size: 1 })
   await clock.run(600_000)
   expect(busy()).toBe(true)
   body.drive(SPEEDS_AT_REST)
@@ -83,8 +88,10 @@ test('it counts as moving while it is pushed, while its stop is open, while it i
 })
 
 test('all else is the device itself', () => {
-  const { body, inner } = setUp()
-  expect(body.capabilities).toBe(inner.capabilities)
+  const { body, inner, order } = setUp()
+  expect(body.traits).toBe(inner.traits)
   body.halt()
-  expect(inner.did).toEqual(['halt'])
+  void body.orders.focusOnce!({})
+  expect(inner.did).toEqual(['halt', 'focusOnce'])
+  expect(order).toEqual([])
 })

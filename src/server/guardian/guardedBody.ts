@@ -1,8 +1,8 @@
 /** Puts the guardian between a camera and its device: it is told before anything is set in motion. */
-
-import type { Speeds } from '../../core/stick/speeds'
-import type { Body, Goal } from '../cameras/body'
-import type { MemoryAction, SubjectOrder } from '../cameras/camera'
+import { type CameraOrder, movesCamera, ORDERS } from '../../core/orders/orders'
+import { type Speeds, speedsRest } from '../../core/stick/speeds'
+import type { Body, BodyOrders, Goal } from '../cameras/body'
+import type { CameraResult } from '../cameras/camera'
 import type { Clock } from '../cameras/clock'
 import type { Guarded, Guardian } from './guardian'
 
@@ -12,9 +12,6 @@ const TRAVELS_MS = 2500
 const UNSEEN_MS = 15_000
 /** It follows a subject until it is told not to. */
 const UNTIL_TOLD = Number.POSITIVE_INFINITY
-
-const rests = ({ panDegPerSec, tiltDegPerSec, zoomPerSec, focus }: Speeds) =>
-  panDegPerSec === 0 && tiltDegPerSec === 0 && zoomPerSec === 0 && focus === 0
 
 export interface GuardedName {
   camera: string
@@ -50,7 +47,7 @@ export function guardedBody(
   }
   const over = {
     drive(speeds: Speeds, refines?: boolean) {
-      const rest = rests(speeds)
+      const rest = speedsRest(speeds)
       if (!rest) guardian.begins(what)
       else if (travelsUntilMs === UNTIL_TOLD) travelsUntilMs = clock.now()
       pushed = !rest
@@ -61,28 +58,39 @@ export function guardedBody(
       travelsUntilMs = Number.NEGATIVE_INFINITY
       body.halt()
     },
-    goTo(goal: Goal) {
-      travels(goal.seconds)
-      return body.goTo(goal)
-    },
-    home() {
-      travels()
-      return body.home()
-    },
-    memory(action: MemoryAction, number: number) {
-      if (action === 'recall') travels()
-      return body.memory(action, number)
-    },
-    followSubject(order: SubjectOrder) {
-      if (order.on) {
-        travelsUntilMs = UNTIL_TOLD
-        guardian.begins(what)
-      } else travelsUntilMs = clock.now()
-      return body.followSubject(order)
-    },
+  }
+  type Told = (order: never) => Promise<CameraResult>
+  /** What sets the device in motion is told to the guardian first. */
+  const watched = (name: string, carryOut: Told): Told => {
+    if (name === 'goTo')
+      return (goal: Goal) => {
+        travels(goal.seconds)
+        return carryOut(goal as never)
+      }
+    if (!(name in ORDERS)) return carryOut
+    return (order: { on?: boolean }) => {
+      const named = { ...order, t: name } as CameraOrder
+      if (name === 'followSubject') {
+        if (order.on) guardian.begins(what)
+        travelsUntilMs = order.on ? UNTIL_TOLD : clock.now()
+      } else if (movesCamera(named)) travels()
+      return carryOut(order as never)
+    }
+  }
+  let seen: BodyOrders | null = null
+  let orders: BodyOrders = {}
+  /** The device's orders, wrapped anew whenever it has turned out to be able to do others. */
+  const watchedOrders = (): BodyOrders => {
+    if (body.orders === seen) return orders
+    seen = body.orders
+    orders = Object.fromEntries(
+      Object.entries(seen).map(([name, carryOut]) => [name, watched(name, carryOut as Told)]),
+    )
+    return orders
   }
   return new Proxy(body, {
     get(target, key) {
+      if (key === 'orders') return watchedOrders()
       if (Object.hasOwn(over, key)) return over[key as keyof typeof over]
       const value: unknown = Reflect.get(target, key)
       return typeof value === 'function' ? value.bind(target) : value

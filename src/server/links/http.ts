@@ -86,46 +86,58 @@ function once(order: HttpOrder, authorization: string | null): Promise<HttpAnswe
 
 /** Devices that have asked for Digest once: Basic, which shows the password, is not for them any more. */
 const knowsDigest = new Set<string>()
+/** What a device asked last, so that the next request can answer it unasked. */
+const challenges = new Map<string, { asked: string[]; uses: number }>()
+const MOST_REMEMBERED = 10_000
 
 const DOWNGRADED =
   'This device asked for a login by Digest before and now wants the password in the open, so it was not sent. Check who answers at this address.'
+const UNKNOWN_LOGIN = 'The camera asks for a login of a kind that is not known here.'
 
 /** @throws DeviceFault where none of its challenges may be answered */
 export function answerChallenge(
   url: URL,
-  headers: IncomingHttpHeaders,
+  asked: readonly string[],
   login: HttpLogin,
   method: string,
+  uses = 1,
 ): string {
-  const asked = [headers['www-authenticate'] ?? []].flat()
   if (asksDigest(asked)) {
-    if (knowsDigest.size > 10_000) knowsDigest.clear()
+    if (knowsDigest.size > MOST_REMEMBERED) knowsDigest.clear()
     knowsDigest.add(url.host)
   }
-  const header = loginHeader(asked, login, method, url.pathname + url.search, !knowsDigest.has(url.host))
-  if (header === null)
-    throw new DeviceFault(
-      'login',
-      knowsDigest.has(url.host)
-        ? DOWNGRADED
-        : 'The camera asks for a login of a kind that is not known here.',
-    )
+  const basicToo = !knowsDigest.has(url.host)
+  const header = loginHeader(asked, login, method, url.pathname + url.search, { basicToo, uses })
+  if (header === null) throw new DeviceFault('login', basicToo ? UNKNOWN_LOGIN : DOWNGRADED)
   return header
 }
 
+/** The answer to what the device asked last time; null where it has not asked yet. */
+function remembered(key: string, order: HttpOrder, login: HttpLogin): string | null {
+  const known = challenges.get(key)
+  if (!known) return null
+  known.uses += 1
+  return answerChallenge(order.url, known.asked, login, order.method ?? 'GET', known.uses)
+}
+
 /**
- * Sends without a login first, unless the camera asked for one before; answers its challenge once.
+ * Sends without a login first, unless the device asked for one before; answers its challenge once.
  * @throws DeviceFault of kind network, login or nonsense
  */
 export async function http(order: HttpOrder): Promise<HttpAnswer> {
-  const first = await once(order, null)
+  const login = order.login && order.login.user !== '' ? order.login : null
+  const key = login ? `${order.url.origin} ${login.user}` : ''
+  const first = await once(order, login && remembered(key, order, login))
   if (first.status !== 401) return first
-  const { login } = order
-  if (!login || login.user === '')
-    throw new DeviceFault('login', 'The camera asks for a login. Enter its user and password.')
-  const header = answerChallenge(order.url, first.headers, login, order.method ?? 'GET')
+  if (!login) throw new DeviceFault('login', 'The camera asks for a login. Enter its user and password.')
+  const asked = [first.headers['www-authenticate'] ?? []].flat()
+  const header = answerChallenge(order.url, asked, login, order.method ?? 'GET')
   const second = await once(order, header)
-  if (second.status === 401 || second.status === 403)
+  if (second.status === 401 || second.status === 403) {
+    challenges.delete(key)
     throw new DeviceFault('login', 'The camera refuses this login. Check the user and the password.')
+  }
+  if (challenges.size > MOST_REMEMBERED) challenges.clear()
+  challenges.set(key, { asked, uses: 1 })
   return second
 }

@@ -12,7 +12,7 @@ test.each([
   ['MD5', '8ca523f5e9506fed4657c9700eebdbec'],
   ['SHA-256', '753927fa0e85d155564e2e272a28d1802ca10daf4496794697cf8db5856cb6c1'],
 ])('the example of the standard, %s', (algorithm, response) => {
-  const header = digestHeader(challenge(algorithm), LOGIN, 'GET', '/dir/index.html', CNONCE)
+  const header = digestHeader(challenge(algorithm), LOGIN, 'GET', '/dir/index.html', 1, CNONCE)
   expect(header).toMatch(/^Digest /)
   expect(challengeFields(header)).toEqual({
     username: 'Mufasa',
@@ -49,6 +49,6 @@ test('of several challenges the safest is answered; one that shows the password 
   expect(loginHeader(['Basic realm="x"'], login, 'GET', '/')).toBe(
     `Basic ${Buffer.from('op:secret').toString('base64')}`,
   )
-  expect(loginHeader(['Basic realm="x"'], login, 'GET', '/', false)).toBeNull()
+  expect(loginHeader(['Basic realm="x"'], login, 'GET', '/', { basicToo: false })).toBeNull()
   expect(loginHeader(['Negotiate'], login, 'GET', '/')).toBeNull()
 })

@@ -20,6 +20,7 @@ export function challengeFields(challenge: string): Record<string, string> {
 
 /**
  * @param challenge the WWW-Authenticate header, "Digest realm=..."
+ * @param uses how often its nonce has been answered, with this answer
  * @param cnonce what makes our answer another each time
  */
 export function digestHeader(
@@ -27,6 +28,7 @@ export function digestHeader(
   login: Login,
   method: string,
   uri: string,
+  uses = 1,
   cnonce = randomBytes(8).toString('hex'),
 ): string {
   const { realm = '', nonce = '', opaque, qop = '', algorithm = 'MD5' } = challengeFields(challenge)
@@ -35,10 +37,9 @@ export function digestHeader(
   const secret = hash(`${login.user}:${realm}:${login.password}`)
   const ha1 = /-sess$/i.test(algorithm) ? hash(`${secret}:${nonce}:${cnonce}`) : secret
   const ha2 = hash(`${method}:${uri}`)
+  const nc = uses.toString(16).padStart(8, '0')
   const auth = qop.split(',').some((q) => q.trim() === 'auth')
-  const response = auth
-    ? hash(`${ha1}:${nonce}:00000001:${cnonce}:auth:${ha2}`)
-    : hash(`${ha1}:${nonce}:${ha2}`)
+  const response = auth ? hash(`${ha1}:${nonce}:${nc}:${cnonce}:auth:${ha2}`) : hash(`${ha1}:${nonce}:${ha2}`)
   const parts = [
     `username="${login.user.replace(/["\\]/g, '\\$&')}"`,
     `realm="${realm}"`,
@@ -47,7 +48,7 @@ export function digestHeader(
     `algorithm=${algorithm}`,
     `response="${response}"`,
   ]
-  if (auth) parts.push('qop=auth', 'nc=00000001', `cnonce="${cnonce}"`)
+  if (auth) parts.push('qop=auth', `nc=${nc}`, `cnonce="${cnonce}"`)
   if (opaque !== undefined) parts.push(`opaque="${opaque}"`)
   return `Digest ${parts.join(', ')}`
 }
@@ -63,6 +64,7 @@ export const asksDigest = (headers: readonly string[]): boolean =>
 /**
  * Answers the safest of the challenges.
  * @param basicToo false: the password is never sent in the open
+ * @param uses how often these challenges have been answered, with this answer
  * @returns null where there is none that can be answered
  */
 export function loginHeader(
@@ -70,11 +72,11 @@ export function loginHeader(
   login: Login,
   method: string,
   uri: string,
-  basicToo = true,
+  { basicToo = true, uses = 1 }: { basicToo?: boolean; uses?: number } = {},
 ): string | null {
   const all = challengesIn(headers)
   const digest = all.find((challenge) => /^\s*digest\s/i.test(challenge))
-  if (digest) return digestHeader(digest, login, method, uri)
+  if (digest) return digestHeader(digest, login, method, uri, uses)
   const basic = all.length === 0 || all.some((challenge) => /^\s*basic\b/i.test(challenge))
   return basicToo && basic ? basicHeader(login) : null
 }

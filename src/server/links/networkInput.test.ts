@@ -20,7 +20,7 @@ const ALLOWED: Record<string, string> = {
   'src/server/cameras/onvif/client.ts':
     'of settings that were checked; awaited, and caught as a fault of the device',
   'src/server/cameras/commands/wire.ts': 'of settings that were checked; awaited by whoever sends',
-  'src/server/live/liveSocket.ts': 'caught there',
+  'src/server/live/hub.ts': 'caught there',
   'src/server/live/pictureSocket.ts': 'caught there',
   'src/server/main.ts': 'the start',
   'src/server/store/demo.ts': 'files of ours',

@@ -1,5 +1,4 @@
-import type { Push } from '../../core/stick/speeds'
-import { STICKS_AT_REST } from '../cameras/camera'
+import { PUSH_AT_REST, type Push } from '../../core/stick/speeds'
 import { DeadMan } from './deadMan'
 
 const right: Push = { pan: 1, tilt: 0, zoom: 0, focus: 0 }
@@ -28,7 +27,7 @@ test('300 ms without a stick message stops the camera; fresh ones keep it going'
   }
   expect(driven.every(([, s]) => s === right)).toBe(true)
   jest.advanceTimersByTime(51)
-  expect(driven.at(-1)).toEqual(['a', STICKS_AT_REST])
+  expect(driven.at(-1)).toEqual(['a', PUSH_AT_REST])
   expect(driven).toHaveLength(6)
 })
 
@@ -36,9 +35,9 @@ test('letting go stops all that this hand drives, and only that', () => {
   const { driven, deadMan } = setUp()
   deadMan.stick('a', right)
   deadMan.stick('b', right)
-  deadMan.stick('b', STICKS_AT_REST)
+  deadMan.stick('b', PUSH_AT_REST)
   deadMan.letGo()
-  expect(driven.slice(3)).toEqual([['a', STICKS_AT_REST]])
+  expect(driven.slice(3)).toEqual([['a', PUSH_AT_REST]])
   jest.advanceTimersByTime(1000)
   expect(driven).toHaveLength(4)
 })

@@ -3,11 +3,8 @@
  * messages stop, its socket closes, or it lets go, every camera that it drives is stopped.
  */
 import { DEAD_MAN_MS } from '../../core/live/messages'
-import type { Push } from '../../core/stick/speeds'
-import { STICKS_AT_REST } from '../cameras/camera'
+import { PUSH_AT_REST, type Push, pushRests } from '../../core/stick/speeds'
 import type { Clock } from '../cameras/clock'
-
-const atRest = (s: Push) => s.pan === 0 && s.tilt === 0 && s.zoom === 0 && s.focus === 0
 
 export class DeadMan {
   private readonly alarms = new Map<string, () => void>()
@@ -20,7 +17,7 @@ export class DeadMan {
   /** A stick message came. */
   stick(camera: string, sticks: Push): void {
     this.alarms.get(camera)?.()
-    if (atRest(sticks)) this.alarms.delete(camera)
+    if (pushRests(sticks)) this.alarms.delete(camera)
     else
       this.alarms.set(
         camera,
@@ -44,11 +41,6 @@ export class DeadMan {
     this.alarms.delete(camera)
   }
 
-  /** Somebody else has taken the camera. */
-  lose(camera: string): void {
-    if (this.alarms.has(camera)) this.stop(camera)
-  }
-
   /** Stops all that this browser drives. */
   letGo(): void {
     for (const camera of [...this.alarms.keys()]) this.stop(camera)
@@ -57,6 +49,6 @@ export class DeadMan {
   private stop(camera: string): void {
     this.alarms.get(camera)?.()
     this.alarms.delete(camera)
-    this.drive(camera, STICKS_AT_REST)
+    this.drive(camera, PUSH_AT_REST)
   }
 }

@@ -4,7 +4,7 @@ import { getConnInfo } from '@hono/node-server/conninfo'
 import type { Context, MiddlewareHandler } from 'hono'
 import { getCookie, setCookie } from 'hono/cookie'
 import { parse } from 'hono/utils/cookie'
-import { CHANGE_HEADER } from '../../core/live/changeHeader'
+import { CHANGE_HEADER, PAGE_HEADER } from '../../core/live/headers'
 import type { Problem } from '../routes/answers'
 import { ACCESS_COOKIE, type AccessCode } from './accessCode'
 import { doorPage } from './doorPage'
@@ -28,6 +28,9 @@ const addressOf = (c: Context): string => {
     return ''
   }
 }
+
+/** The key of the page that sends a request; '' where it is no page of ours. */
+export const pageKey = (c: Context): string => c.req.header(PAGE_HEADER) ?? ''
 
 export function door({ hosts, access }: DoorOptions): MiddlewareHandler {
   return async (c, next) => {

@@ -1,5 +1,8 @@
 /** Puts a preset into its camera's own memory too: the camera stores what it looks at, so it must stand there. */
+
+import type { CameraOrder } from '../../core/orders/orders'
 import { isHere } from '../../core/presets/pose'
+import type { CameraResult } from '../cameras/camera'
 import type { Member } from '../fleet'
 import type { PresetView } from '../store/catalogue'
 import { POSE_TIMEOUT_MS } from './takeShot'
@@ -9,6 +12,7 @@ export async function putIntoMemory(
   member: Member | null | undefined,
   preset: PresetView,
   memory: number,
+  perform: (order: CameraOrder) => Promise<CameraResult>,
 ): Promise<string | null> {
   if (!member) return 'This camera is switched off in the desk, or not in the list any more.'
   const { camera } = member
@@ -22,6 +26,6 @@ export async function putIntoMemory(
     if (!pose || !isHere(pose, preset.pose, camera.zoomRange))
       return 'The camera does not stand at this preset. Recall it first.'
   }
-  const result = await camera.memory('set', memory)
+  const result = await perform({ t: 'memory', camera: preset.cameraId, action: 'set', number: memory })
   return result.ok ? null : result.message
 }

@@ -1,6 +1,6 @@
 /** Goes through a camera's own memories and takes each in as a preset, with its pose and its picture. */
 
-import { isUsable } from '../../core/live/messages'
+import { isUsable } from '../../core/facts/health'
 import type { RoundOrder } from '../../core/presets/round'
 import type { Shot } from '../store/versions'
 import { PICTURE_SETTLES_MS, type RoundWork, SILENT, wait } from './roundWork'
@@ -39,12 +39,12 @@ export async function memoriesRound(
   work: RoundWork,
   { from, to }: RoundOrder & { kind: 'memories' },
 ): Promise<void> {
-  const { camera } = work.member
+  const { camera, row } = work.member
   work.tell({ total: to - from + 1 })
   let [taken, empty] = [0, 0]
   for (let number = from; number <= to && work.goesOn; number++) {
     work.tell({ at: `memory ${number}` })
-    const result = await camera.memory('recall', number)
+    const result = await work.perform({ t: 'memory', camera: row.id, action: 'recall', number })
     if (!isUsable(camera.health.state)) return work.end(SILENT)
     // What a camera refuses there is nothing in; whatever else it says is a trouble.
     if (!result.ok && result.refused) empty += 1

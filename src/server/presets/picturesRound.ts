@@ -1,7 +1,7 @@
 /** Goes through a camera's presets and renews the picture of each. */
 
-import { isUsable } from '../../core/live/messages'
-import { ALL_PARTS, QUICK } from '../../core/presets/pace'
+import { isUsable } from '../../core/facts/health'
+import { QUICK } from '../../core/presets/pace'
 import type { PresetView } from '../store/catalogue'
 import { PICTURE_SETTLES_MS, type RoundWork, SILENT, wait } from './roundWork'
 
@@ -22,12 +22,10 @@ async function arrival(
 }
 
 async function renew(work: RoundWork, preset: PresetView): Promise<string | null> {
-  const { camera } = work.member
   if (!preset.pose) return 'it is in a memory of the camera alone'
-  const { id, pose, light } = preset
-  const result = await camera.recall({ id, pose, light, pace: QUICK, parts: ALL_PARTS, hold: false })
+  const result = await work.perform({ t: 'recall', preset: preset.id, pace: QUICK, whole: true })
   if (!result.ok) return result.message
-  const trouble = await arrival(work, id, () => work.goesOn)
+  const trouble = await arrival(work, preset.id, () => work.goesOn)
   if (trouble) return trouble
   await wait(work.clock, PICTURE_SETTLES_MS)
   return work.store.renewPicture(preset)

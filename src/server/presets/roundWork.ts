@@ -1,5 +1,8 @@
 /** What the rounds share: what they work with, and how they wait. */
+
+import type { CameraOrder } from '../../core/orders/orders'
 import type { Round } from '../../core/presets/round'
+import type { CameraResult } from '../cameras/camera'
 import type { Clock } from '../cameras/clock'
 import type { Member } from '../fleet'
 import type { RoundStore } from './roundStore'
@@ -7,8 +10,10 @@ import type { RoundStore } from './roundStore'
 /** What a round works with. */
 export interface RoundWork {
   store: RoundStore
-  member: Pick<Member, 'camera' | 'pictures'>
+  member: Pick<Member, 'camera' | 'pictures'> & { row: { id: string } }
   clock: Clock
+  /** An order to the camera, given by the round. */
+  perform(order: CameraOrder): Promise<CameraResult>
   /** Is it still to go on? */
   readonly goesOn: boolean
   /** It cannot go on, for this reason. */

@@ -1,11 +1,17 @@
 /** Rounds of a camera that refuses, stops short, falls silent and is taken by a hand, in virtual time. */
+
+import { type Actor, ALL_RIGHTS } from '../../core/orders/actors'
+import { RULES } from '../../core/orders/rules'
 import type { LivePose, PresetPose } from '../../core/presets/pose'
 import type { Round, RoundOrder } from '../../core/presets/round'
 import type { Travel } from '../../core/presets/standing'
 import { seeded } from '../../core/seeded'
-import type { CameraResult, MemoryAction, Recall } from '../cameras/camera'
+import type { CameraResult, OwnOrder, Recall } from '../cameras/camera'
 import { HandClock } from '../cameras/handClock'
 import type { Member } from '../fleet'
+import { carryOut } from '../gate/carryOut'
+import { MemoryClaims } from '../gate/claims'
+import { Gate } from '../gate/gate'
 import type { PresetView } from '../store/catalogue'
 import type { Shot } from '../store/versions'
 import { Rounds } from './rounds'
@@ -66,9 +72,10 @@ class Travelling {
     return result
   }
 
-  async memory(_action: MemoryAction, number: number): Promise<CameraResult> {
+  async perform(order: OwnOrder): Promise<CameraResult> {
+    if (order.t !== 'memory') throw new RangeError(order.t)
     this.memoryRuns = true
-    const result = this.go(number, () => {
+    const result = this.go(order.number, () => {
       this.memoryRuns = false
     })
     if (!result.ok) this.memoryRuns = false
@@ -79,6 +86,8 @@ class Travelling {
     const { pose, moving } = this
     return pose && !moving ? { ...pose, focused: true } : null
   }
+
+  finger(): void {}
 
   halt(): void {
     this.halts += 1
@@ -99,7 +108,7 @@ function setUp(seed = 1) {
   const clock = new HandClock()
   const camera = new Travelling(clock, seeded(seed))
   const pictures = { fresh: async () => Uint8Array.of(camera.at) }
-  let member = { camera, pictures } as unknown as Member | null
+  let member = { row: { id: 'c', name: 'C', pace: null }, camera, pictures } as unknown as Member | null
   const kept = new Map<number, number>()
   const store = {
     open: true,
@@ -114,9 +123,31 @@ function setUp(seed = 1) {
     },
   }
   let told: Round | null = null
-  const rounds = new Rounds({
-    memberOf: () => member,
+  const memberOf = () => member
+  const gate: Gate = new Gate({
+    rules: RULES,
+    claims: new MemoryClaims(
+      clock,
+      () => camera.moving,
+      () => {},
+    ),
+    memberOf,
+    members: () => (member ? [member] : []),
+    cameraOf: () => 'c',
+    carryOut: carryOut({
+      memberOf,
+      preset: (id) => PRESETS.find((p) => p.id === id) ?? null,
+      startRound: (id, order) => rounds.start(id, order),
+    }),
+    taken: (id, by) => rounds.taken(id, by),
+    failed: (_, error) => {
+      throw error
+    },
+  })
+  const rounds: Rounds = new Rounds({
+    memberOf,
     storeOf: () => store,
+    gate,
     clock,
     tell: (_camera, round) => {
       told = round
@@ -131,6 +162,7 @@ function setUp(seed = 1) {
     kept,
     store,
     rounds,
+    gate,
     run,
     round: () => told!,
     over: () => told!.state !== 'running',
@@ -140,6 +172,7 @@ function setUp(seed = 1) {
   }
 }
 
+const HAND: Actor = { kind: 'browser', id: 'b', name: () => 'Wren', rights: ALL_RIGHTS }
 const MEMORIES: RoundOrder = { kind: 'memories', from: 1, to: 12 }
 const ORDERS: readonly RoundOrder[] = [{ kind: 'pictures' }, MEMORIES]
 
@@ -161,7 +194,7 @@ test.each(Array.from({ length: 30 }, (_, i) => i + 1))(
   async (seed) => {
     const random = seeded(seed)
     const world = setUp(seed)
-    const { camera, kept, rounds, run, round, over } = world
+    const { camera, kept, rounds, gate, run, round, over } = world
     for (let n = 1; n <= 12; n++) {
       const dice = random()
       camera.fates.set(n, dice < 0.2 ? 'refuses' : dice < 0.3 ? 'stops short' : 'arrives')
@@ -172,7 +205,7 @@ test.each(Array.from({ length: 30 }, (_, i) => i + 1))(
     const end = ['none', 'stop', 'hand', 'silent', 'taken out', 'other event'][seed % 6]!
     const running = !over()
     if (end === 'stop') rounds.stop('c')
-    if (end === 'hand') rounds.handOn('c')
+    if (end === 'hand') gate.finger('c', { phase: 'move', u: 0, v: 0 }, HAND)
     if (end === 'silent') camera.health = { state: 'silent' }
     if (end === 'taken out') world.takeOut()
     if (end === 'other event') world.store.open = false

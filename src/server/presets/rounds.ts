@@ -1,10 +1,10 @@
 /** Rounds under way, at most one for each camera. A hand on the camera ends its round at once. */
 
-import type { LivePose } from '../../core/presets/pose'
+import { type Actor, ALL_RIGHTS } from '../../core/orders/actors'
 import type { Round, RoundOrder } from '../../core/presets/round'
-import type { Camera } from '../cameras/camera'
 import type { Clock } from '../cameras/clock'
 import type { Member } from '../fleet'
+import type { Gate } from '../gate/gate'
 import { log } from '../log'
 import { memoriesRound } from './memoriesRound'
 import { picturesRound } from './picturesRound'
@@ -15,6 +15,7 @@ export interface RoundsDeps {
   /** Null where there is no such camera, or it is switched off. */
   memberOf(cameraId: string): Member | null
   storeOf(member: Member): RoundStore
+  gate: Pick<Gate, 'perform' | 'halt'>
   clock: Clock
   tell(cameraId: string, round: Round): void
 }
@@ -22,6 +23,7 @@ export interface RoundsDeps {
 const A_HAND = 'Somebody else moves the camera now.'
 
 interface Running {
+  readonly actor: Actor
   readonly member: Member
   round: Round
   goesOn: boolean
@@ -47,6 +49,7 @@ export class Rounds {
       return `This camera has ${member.camera.capabilities.memories} memories of its own.`
     const run: Running = {
       member,
+      actor: { kind: 'round', id: `round ${cameraId}`, name: () => 'A round', rights: ALL_RIGHTS },
       goesOn: true,
       round: {
         kind: order.kind,
@@ -70,6 +73,7 @@ export class Rounds {
       store,
       member,
       clock: deps.clock,
+      perform: (order) => deps.gate.perform(order, run.actor),
       get goesOn() {
         // A camera that was set up anew, or taken out, is another one.
         return run.goesOn && store.open && deps.memberOf(cameraId)?.camera === member.camera
@@ -86,15 +90,17 @@ export class Rounds {
   stop(cameraId: string, reason: string | null = null): boolean {
     const run = this.running.get(cameraId)
     if (!run) return false
+    if (!run.goesOn) return true
     run.goesOn = false
     run.round = { ...run.round, reason: run.round.reason ?? reason }
     // It stands still at once, in the middle of a travel too; a hand that has it is left alone.
-    if (reason !== A_HAND) run.member.camera.halt()
+    if (reason !== A_HAND) this.deps.gate.halt(new Set([cameraId]))
     return true
   }
 
-  handOn(cameraId: string): void {
-    this.stop(cameraId, A_HAND)
+  /** Somebody moves this camera now; the round's own steps do not end it. */
+  taken(cameraId: string, by: Actor): void {
+    if (this.running.get(cameraId)?.actor.id !== by.id) this.stop(cameraId, A_HAND)
   }
 
   private async carryOut(cameraId: string, work: RoundWork, order: RoundOrder, run: Running): Promise<void> {
@@ -115,11 +121,10 @@ export class Rounds {
     }
     work.tell({ state: stopped ? 'stopped' : 'finished', at: '' })
     // Back to where the operator left it.
-    if (!stopped && from) await goBack(camera, from)
+    if (!stopped && from) {
+      const { panDeg, tiltDeg, zoom, focusAuto, focus } = from
+      const pose = { panDeg, tiltDeg, zoom, focusAuto, focus }
+      await work.perform({ t: 'goToPose', camera: cameraId, pose })
+    }
   }
-}
-
-async function goBack(camera: Camera, pose: LivePose): Promise<void> {
-  const parts = { panTilt: true, zoom: true, focus: true, light: false }
-  await camera.recall({ id: '', pose, light: null, pace: { kind: 'quick' }, parts, hold: false })
 }

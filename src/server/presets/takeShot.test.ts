@@ -1,5 +1,6 @@
 /** What a store keeps, and what it says where it cannot. */
-import type { RestingPose } from '../cameras/camera'
+import type { CameraOrder } from '../../core/orders/orders'
+import type { CameraResult, RestingPose } from '../cameras/camera'
 import type { Member } from '../fleet'
 import { NoShot, takeShot } from './takeShot'
 
@@ -26,18 +27,23 @@ function member(change: Change = {}) {
     health: { state },
     capabilities: { position },
     restingPose: async () => pose,
-    memory: async (action: string, number: number) => {
-      told.push(`${action} ${number}`)
-      return memory
-    },
     light: async () => light,
   }
   const picture = change.picture === undefined ? PICTURE : change.picture
-  return { told, member: { camera, pictures: { fresh: async () => picture } } as unknown as Member }
+  const perform = async (order: CameraOrder): Promise<CameraResult> => {
+    if (order.t === 'memory') told.push(`${order.action} ${order.number}`)
+    return memory as CameraResult
+  }
+  const row = { id: 'c' }
+  const made = { row, camera, pictures: { fresh: async () => picture } } as unknown as Member
+  return { told, perform, member: made }
 }
 
 const ALONE = { light: false, memory: null }
-const shot = (change: Change, wish = {}) => takeShot(member(change).member, { ...ALONE, ...wish })
+const shot = (change: Change, wish = {}) => {
+  const made = member(change)
+  return takeShot(made.member, { ...ALONE, ...wish }, made.perform)
+}
 
 test('pose and picture; exposure and a memory of the camera where they are asked for', async () => {
   expect(await shot({})).toMatchObject({
@@ -47,7 +53,7 @@ test('pose and picture; exposure and a memory of the camera where they are asked
     warning: null,
   })
   const all = member()
-  const taken = await takeShot(all.member, { light: true, memory: 7 })
+  const taken = await takeShot(all.member, { light: true, memory: 7 }, all.perform)
   expect([taken.light, taken.warning, all.told]).toEqual([LIGHT, null, ['set 7']])
 })
 
@@ -71,7 +77,7 @@ test('a camera that does not tell where it stands is kept by its memory, or not 
 })
 
 test('where there is nothing to keep it says what to do', async () => {
-  await expect(takeShot(null, ALONE)).rejects.toThrow(/switched off/)
+  await expect(takeShot(null, ALONE, member().perform)).rejects.toThrow(/switched off/)
   await expect(shot({ state: 'standby' })).rejects.toThrow(/Switch it on/)
   await expect(shot({ pose: null })).rejects.toThrow(/still moving/)
   await expect(shot({ pose: null, state: 'silent' })).rejects.toThrow(/does not answer/)

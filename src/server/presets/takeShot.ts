@@ -1,6 +1,8 @@
 /** What a store keeps: where the camera stands, its picture and, where that is asked, its exposure and white balance. */
+
+import type { CameraOrder } from '../../core/orders/orders'
 import type { PresetPose } from '../../core/presets/pose'
-import type { RestingPose } from '../cameras/camera'
+import type { CameraResult, RestingPose } from '../cameras/camera'
 import type { Member } from '../fleet'
 import type { Shot } from '../store/versions'
 
@@ -41,7 +43,11 @@ async function restingPose({ camera }: Member): Promise<RestingPose> {
 }
 
 /** @throws NoShot */
-export async function takeShot(member: Member | null | undefined, wish: ShotWish): Promise<TakenShot> {
+export async function takeShot(
+  member: Member | null | undefined,
+  wish: ShotWish,
+  perform: (order: CameraOrder) => Promise<CameraResult>,
+): Promise<TakenShot> {
   if (!member) throw new NoShot('This camera is switched off in the desk, or not in the list any more.')
   const { camera, pictures } = member
   if (camera.health.state === 'standby')
@@ -52,7 +58,7 @@ export async function takeShot(member: Member | null | undefined, wish: ShotWish
   const pose = tells ? await restingPose(member) : null
   if (pose && !pose.focused) warnings.push('The focus was still searching: look at the picture.')
   if (wish.memory !== null) {
-    const kept = await camera.memory('set', wish.memory)
+    const kept = await perform({ t: 'memory', camera: member.row.id, action: 'set', number: wish.memory })
     // Without a pose of ours it would be kept nowhere.
     if (!kept.ok && !pose) throw new NoShot(kept.message)
     if (!kept.ok) warnings.push(`It is not in the camera's memory ${wish.memory}: ${kept.message}`)

@@ -3,6 +3,7 @@ import { Hono } from 'hono'
 import * as v from 'valibot'
 import { CameraSettings, Connection, SECRET_NAMES, Secrets } from '../../core/cameras/connection'
 import { keptSecrets } from '../../core/cameras/keptSecrets'
+import { can } from '../../core/facts/capabilities'
 import { camerasToCsv } from '../../core/formats/cameraCsv'
 import { Pace } from '../../core/presets/pace'
 import { Edge, limitsWith } from '../cameras/limits'
@@ -33,7 +34,7 @@ const Turn = v.pipe(v.number(), v.minValue(-45), v.maxValue(45))
 const GONE = 'This camera is not in the list any more.'
 const NO_VENUE = 'No venue is open.'
 
-export function cameraRoutes({ db, secrets: box, catalogue, fleet, changed }: Deps) {
+export function cameraRoutes({ db, secrets: box, catalogue, fleet, gate, actorOf, changed }: Deps) {
   /** What is kept, with what was entered instead. */
   const merged = (cameraId: string | null, entered: Secrets, connection: Connection): Secrets => {
     const row = catalogue.current?.cameraRows.find((r) => r.id === cameraId)
@@ -239,9 +240,12 @@ export function cameraRoutes({ db, secrets: box, catalogue, fleet, changed }: De
       given('json', v.object({ on: v.boolean() })),
       async (c) => {
         const { on } = c.req.valid('json')
-        const able = fleet().all.filter(({ camera }) => camera.capabilities.power)
+        const able = fleet().all.filter(({ camera }) => can(camera.capabilities, 'power'))
         const results = await Promise.all(
-          able.map(async ({ row, camera }) => ({ row, result: await camera.setPower(on) })),
+          able.map(async ({ row }) => ({
+            row,
+            result: await gate.perform({ t: 'power', camera: row.id, on }, actorOf(c)),
+          })),
         )
         const failed = results.flatMap(({ row, result }) =>
           result.ok ? [] : [{ camera: `${row.number} ${row.name}`, message: result.message }],

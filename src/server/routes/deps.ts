@@ -1,9 +1,10 @@
 /** What all routes share. */
 
-import type { Pace } from '../../core/presets/pace'
-import type { CameraResult } from '../cameras/camera'
+import type { Context } from 'hono'
+import type { Actor } from '../../core/orders/actors'
 import type { Finder } from '../finding/finder'
 import type { Fleet } from '../fleet'
+import type { Gate } from '../gate/gate'
 import type { Jobs } from '../jobs/jobs'
 import type { LoopDelay } from '../loopWatch'
 import type { Rounds } from '../presets/rounds'
@@ -21,10 +22,9 @@ export interface Deps {
   finder: Finder
   imports: Imports
   rounds: Rounds
-  /** Who drives a camera, by name; null where nobody does. */
-  driverOf(cameraId: string): string | null
-  /** @param pace null: the preset's own, or its camera's */
-  recall(presetId: string, pace: Pace | null): Promise<CameraResult>
+  gate: Gate
+  /** Who sends a request. */
+  actorOf(c: Context): Actor
   jobs: Jobs
   databaseUrl: string
   dataFolder: string

@@ -1,7 +1,7 @@
 /** What the Desk shows: venue, event, cameras, presets; and the health of the whole. */
 import { Hono } from 'hono'
 import * as v from 'valibot'
-import { Health } from '../../core/live/messages'
+import { Health } from '../../core/facts/health'
 import { DeskView } from '../store/catalogue'
 import { documented, type Problem } from './answers'
 import type { Deps } from './deps'

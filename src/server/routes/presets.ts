@@ -1,8 +1,9 @@
 /** Storing, naming, recalling, overwriting and deleting presets, and undoing it. */
-import { Hono } from 'hono'
+import { type Context, Hono } from 'hono'
 import * as v from 'valibot'
 import { Light } from '../../core/cameras/light'
 import { pictureSize } from '../../core/image/pictureSize'
+import type { CameraOrder } from '../../core/orders/orders'
 import { PresetBoard } from '../../core/presets/board'
 import { ALL_PARTS, Pace, Parts } from '../../core/presets/pace'
 import { PresetPose } from '../../core/presets/pose'
@@ -92,13 +93,14 @@ async function orNone(shot: ReturnType<typeof takeShot>): Promise<Awaited<typeof
   }
 }
 
-export function presetRoutes({ db, jobs, catalogue, fleet, recall, changed }: Deps) {
+export function presetRoutes({ db, jobs, catalogue, fleet, gate, actorOf, changed }: Deps) {
+  const givenBy = (c: Context) => (order: CameraOrder) => gate.perform(order, actorOf(c))
   /** Into the memory of its own number. @returns what hindered it */
-  const intoMemory = async (id: string): Promise<string | null> => {
+  const intoMemory = async (c: Context, id: string): Promise<string | null> => {
     const preset = catalogue.preset(id)
     if (!preset) return null
     const { number } = preset
-    const trouble = await putIntoMemory(fleet().get(preset.cameraId), preset, number)
+    const trouble = await putIntoMemory(fleet().get(preset.cameraId), preset, number, givenBy(c))
     if (trouble) return `It is not in the camera's memory ${number}: ${trouble}`
     await changePreset(db, id, { memory: number })
     await changed()
@@ -139,11 +141,11 @@ export function presetRoutes({ db, jobs, catalogue, fleet, recall, changed }: De
         const event = catalogue.current?.view.event
         if (!event) return c.json<Problem, 409>({ error: 'No event is open.' }, 409)
         const member = fleet().get(cameraId)
-        const shot = await orNone(takeShot(member, { light, memory }))
+        const shot = await orNone(takeShot(member, { light, memory }, givenBy(c)))
         if (typeof shot === 'string') return c.json<Problem, 409>({ error: shot }, 409)
         const added = await addPreset(db, { eventId: event.id, cameraId, name, number, memory, shot })
         await changed()
-        const also = memory === null && member!.row.alsoInMemory ? await intoMemory(added.id) : null
+        const also = memory === null && member!.row.alsoInMemory ? await intoMemory(c, added.id) : null
         const warning = [shot.warning, also].filter(Boolean).join(' ') || null
         return c.json(stored(added.id, null, warning, freshView(cameraId, added, shot, memory)), 200)
       },
@@ -162,7 +164,9 @@ export function presetRoutes({ db, jobs, catalogue, fleet, recall, changed }: De
         if (!preset) return c.json<Problem, 404>({ error: GONE }, 404)
         // What was kept of it goes on being kept.
         const light = preset.light !== null || c.req.valid('json').light
-        const shot = await orNone(takeShot(fleet().get(preset.cameraId), { light, memory: preset.memory }))
+        const shot = await orNone(
+          takeShot(fleet().get(preset.cameraId), { light, memory: preset.memory }, givenBy(c)),
+        )
         if (typeof shot === 'string') return c.json<Problem, 409>({ error: shot }, 409)
         const former = await overwritePreset(db, id, shot)
         if (former === null) return c.json<Problem, 404>({ error: GONE }, 404)
@@ -210,7 +214,7 @@ export function presetRoutes({ db, jobs, catalogue, fleet, recall, changed }: De
         const { memory } = c.req.valid('json')
         if (memory === null && !preset.pose) return c.json<Problem, 409>({ error: ONLY_THERE }, 409)
         const member = fleet().get(preset.cameraId)
-        const trouble = memory === null ? null : await putIntoMemory(member, preset, memory)
+        const trouble = memory === null ? null : await putIntoMemory(member, preset, memory, givenBy(c))
         if (trouble) return c.json<Problem, 409>({ error: trouble }, 409)
         await changePreset(db, preset.id, { memory })
         await changed()
@@ -357,7 +361,9 @@ export function presetRoutes({ db, jobs, catalogue, fleet, recall, changed }: De
       given('param', Id),
       given('json', v.object({ pace: v.optional(v.nullable(Pace), null) })),
       async (c) => {
-        const result = await recall(c.req.valid('param').id, c.req.valid('json').pace)
+        const { id } = c.req.valid('param')
+        const { pace } = c.req.valid('json')
+        const result = await gate.perform({ t: 'recall', preset: id, pace, whole: false }, actorOf(c))
         if (!result.ok) return c.json<Problem, 409>({ error: result.message }, 409)
         return c.json({ ok: true as const }, 200)
       },

@@ -8,7 +8,7 @@ import { given } from './given'
 
 const Camera = v.object({ id: v.pipe(v.string(), v.uuid()) })
 
-export function roundRoutes({ rounds, driverOf }: Deps) {
+export function roundRoutes({ rounds, gate, actorOf }: Deps) {
   return new Hono()
     .post(
       '/:id/round',
@@ -17,13 +17,13 @@ export function roundRoutes({ rounds, driverOf }: Deps) {
       }),
       given('param', Camera),
       given('json', RoundOrder),
-      (c) => {
+      async (c) => {
         const { id } = c.req.valid('param')
-        const driver = driverOf(id)
-        if (driver !== null)
-          return c.json<Problem, 409>({ error: `${driver} drives this camera. Wait until it is free.` }, 409)
-        const problem = rounds.start(id, c.req.valid('json'))
-        return problem ? c.json<Problem, 409>({ error: problem }, 409) : c.json({ ok: true as const }, 200)
+        const round = c.req.valid('json')
+        const result = await gate.perform({ t: 'startRound', camera: id, round }, actorOf(c))
+        return result.ok
+          ? c.json({ ok: true as const }, 200)
+          : c.json<Problem, 409>({ error: result.message }, 409)
       },
     )
     .delete(

@@ -39,7 +39,7 @@ export function openMjpeg(address: string, login: HttpLogin): Opener {
         former?.destroy()
         if (closed) return
         try {
-          start(answerChallenge(url, response.headers, login, 'GET'))
+          start(answerChallenge(url, [response.headers['www-authenticate'] ?? []].flat(), login, 'GET'))
         } catch (error) {
           events.end((error as Error).message)
         }

@@ -2,7 +2,7 @@
 import { hc } from 'hono/client'
 import type { CameraSettings, Connection, Secrets } from '../../core/cameras/connection'
 import type { Controls } from '../../core/controls/controls'
-import { CHANGE_HEADER } from '../../core/live/changeHeader'
+import { CHANGE_HEADER, PAGE_HEADER } from '../../core/live/headers'
 import type { Pace, Parts } from '../../core/presets/pace'
 import type {
   Api,
@@ -17,9 +17,11 @@ import type {
   VersionView,
   Ways,
 } from '../../server/api'
+import { live } from '../live/live'
 
-const CHANGE = { [CHANGE_HEADER]: '1' }
-const client = hc<Api>('/api', { headers: CHANGE })
+/** Asked at each request: what this page is called changes with its connection. */
+const headers = () => ({ [CHANGE_HEADER]: '1', [PAGE_HEADER]: live().pageKey })
+const client = hc<Api>('/api', { headers })
 
 /** A fault that the server or the network told, in words for the operator. */
 export class Refused extends Error {}
@@ -126,7 +128,9 @@ export const retakePicture = (id: string) =>
 
 export const putPicture = (id: string, file: Blob) =>
   read(
-    fetch(`/api/presets/${id}/picture`, { method: 'PUT', body: file, headers: CHANGE }) as Open<{ ok: true }>,
+    fetch(`/api/presets/${id}/picture`, { method: 'PUT', body: file, headers: headers() }) as Open<{
+      ok: true
+    }>,
   )
 
 export const addEvent = (name: string): Promise<{ id: string }> =>
@@ -203,7 +207,9 @@ export interface Looked {
 }
 
 const upload = (path: string, body: Blob | string, type: string) =>
-  read<Looked>(fetch(`/api${path}`, { method: 'POST', body, headers: { ...CHANGE, 'content-type': type } }))
+  read<Looked>(
+    fetch(`/api${path}`, { method: 'POST', body, headers: { ...headers(), 'content-type': type } }),
+  )
 
 export const lookAtVenueFile = (file: Blob) => upload('/venues/imports/zip', file, 'application/zip')
 
@@ -218,7 +224,7 @@ export const putCommandSet = (text: string) =>
     fetch('/api/command-sets', {
       method: 'POST',
       body: text,
-      headers: { ...CHANGE, 'content-type': 'application/json' },
+      headers: { ...headers(), 'content-type': 'application/json' },
     }),
   )
 
@@ -251,7 +257,7 @@ export const shiftPresets = (
 /** @param text CSV or JSON */
 export const takePresetList = (text: string): Promise<{ added: number; changed: number }> =>
   read(
-    fetch('/api/presets/list', { method: 'POST', body: text, headers: CHANGE }) as Open<{
+    fetch('/api/presets/list', { method: 'POST', body: text, headers: headers() }) as Open<{
       added: number
       changed: number
     }>,

@@ -4,7 +4,7 @@ import { type LayoutChangeEvent, Pressable, ScrollView, StyleSheet, View } from 
 import type { CameraView } from '../../server/api'
 import { Key } from '../basics/Key'
 import { Words } from '../basics/Words'
-import { useTopic } from '../live/hooks'
+import { useFact } from '../live/hooks'
 import { Thumb } from '../picture/Thumb'
 import { RADIUS, TONES } from '../theme/tones'
 import { healthWords, isWell } from './healthWords'
@@ -26,7 +26,7 @@ function One({
   chosen: boolean
   onPress(): void
 }) {
-  const health = useTopic(`health/${view.id}`) ?? null
+  const health = useFact('health', view.id)
   const words = healthWords(health, view.enabled)
   return (
     <Pressable

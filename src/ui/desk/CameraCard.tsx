@@ -5,7 +5,7 @@ import { Pressable, StyleSheet, View } from 'react-native'
 import type { CameraView } from '../../server/api'
 import { Words } from '../basics/Words'
 import { useFocusRing } from '../input/useFocusRing'
-import { useTopic } from '../live/hooks'
+import { useFact } from '../live/hooks'
 import { Thumb } from '../picture/Thumb'
 import { RADIUS, TONES } from '../theme/tones'
 import { healthWords, isWell } from './healthWords'
@@ -18,7 +18,7 @@ interface CameraCardProps {
 }
 
 function useCard({ view, chosen, onPress }: CameraCardProps) {
-  const health = useTopic(`health/${view.id}`) ?? null
+  const health = useFact('health', view.id)
   const { ring, handlers } = useFocusRing()
   const words = healthWords(health, view.enabled)
   const driven = chosen === 'also' ? ', driven along' : ''

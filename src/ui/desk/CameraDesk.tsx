@@ -1,4 +1,5 @@
 /** The Desk with its camera: one set of pieces, arranged for a phone or a wide screen. */
+
 import {
   type CollisionDetection,
   DndContext,
@@ -13,13 +14,14 @@ import Layers from 'lucide-react-native/icons/layers'
 import LayoutGrid from 'lucide-react-native/icons/layout-grid'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { StyleSheet, useWindowDimensions, View } from 'react-native'
+import { can } from '../../core/facts/capabilities'
 import type { CameraView, DeskView } from '../../server/api'
 import { Advice } from '../basics/Advice'
 import { Key } from '../basics/Key'
 import { fault } from '../basics/notes'
 import { loadPersons } from '../input/controlsStore'
 import { sticks } from '../input/sticks'
-import { useTopic } from '../live/hooks'
+import { useConnected } from '../live/hooks'
 import { live } from '../live/live'
 import { Header } from '../places/Header'
 import { PLACES_BELOW, PlacesBelow } from '../places/Places'
@@ -80,7 +82,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   const wide = size.width >= WIDE_FROM
   const camera = useCamera(view)
   useLeashOffer(camera)
-  const connected = useTopic('connected')
+  const connected = useConnected()
   const presets = useMemo(() => desk.presets.filter((p) => p.cameraId === view.id), [desk.presets, view.id])
   const canvas = useRef<HTMLCanvasElement | null>(null)
   const [held, setHeld] = useState<string | null>(null)
@@ -281,7 +283,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
                 onTool={setTool}
                 seconds={seconds}
                 onSeconds={setSeconds}
-                focusPoint={camera.able?.focusAt ?? false}
+                focusPoint={can(camera.able, 'focusAt')}
                 shortcuts
               />
               {deck}

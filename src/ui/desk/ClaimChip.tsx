@@ -2,7 +2,7 @@
 import { StyleSheet, View } from 'react-native'
 import { Key } from '../basics/Key'
 import { Words } from '../basics/Words'
-import { useTopic } from '../live/hooks'
+import { useFact } from '../live/hooks'
 import { live } from '../live/live'
 import { RADIUS, TONES } from '../theme/tones'
 
@@ -18,12 +18,12 @@ export function ClaimBar({ camera }: { camera: string }) {
 }
 
 export function ClaimChip({ camera, inLine = false }: { camera: string; inLine?: boolean }) {
-  const claim = useTopic(`claim/${camera}`) ?? null
-  if (!claim || claim.mine) return null
+  const claim = useFact('claim', camera)
+  if (!claim || live().isMe(claim.by)) return null
   return (
     <View style={[styles.chip, inLine && styles.inLine]} testID="claim" accessibilityRole="alert">
       <Words size={14} weight="semiBold" tone="clay" style={styles.words}>
-        {`${claim.holder} drives this camera`}
+        {`${claim.name} drives this camera`}
       </Words>
       <Key label="Take over" onPress={() => takeOver(camera)} testID="take-over" />
     </View>

@@ -1,8 +1,10 @@
 /** The thumb deck: zoom strip for one thumb, contour pad for the other, the lens keys between, the speed in reach. */
+
 import { memo, type RefObject, useEffect, useRef } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { keyOf, keyWord } from '../../core/controls/actions'
 import { feelFor } from '../../core/controls/controls'
+import { can } from '../../core/facts/capabilities'
 import { DEFAULT_FEEL } from '../../core/stick/shape'
 import { Key } from '../basics/Key'
 import { ContourPad } from '../controls/ContourPad'
@@ -10,7 +12,7 @@ import { Fader } from '../controls/Fader'
 import { ZoomStrip } from '../controls/ZoomStrip'
 import { changeFeel, useControls } from '../input/controlsStore'
 import { sticks } from '../input/sticks'
-import { useLiveValue } from '../live/useLiveValue'
+import { useFactValue } from '../live/useFactValue'
 import { goHome, order, setAutoFocus } from '../presets/actions'
 import type { DeskCamera } from './useCamera'
 
@@ -57,8 +59,9 @@ function useFocusWheel(enabled: boolean): RefObject<View | null> {
 export const Deck = memo(function Deck({ camera, size, wide, busy, onStore, onMore }: DeckProps) {
   const { lens, enabled, view, able } = camera
   // No finer than what is drawn of it.
-  const pose = useLiveValue(
-    `pose/${view.id}`,
+  const pose = useFactValue(
+    'pose',
+    view.id,
     (p) =>
       p && {
         hfovDeg: Math.round(p.hfovDeg * 10) / 10,
@@ -115,7 +118,7 @@ export const Deck = memo(function Deck({ camera, size, wide, busy, onStore, onMo
       accessibilityLabel={`Auto focus ${auto ? 'on' : 'off'}`}
       shortcut={shortcut('autoFocus')}
       on={auto && enabled}
-      disabled={!enabled || !pose || able?.focusMode === false}
+      disabled={!enabled || !pose || (able !== null && !can(able, 'focusMode'))}
       onPress={() => void setAutoFocus(view.id, !auto)}
       style={styles.key}
       testID="auto-focus"
@@ -156,7 +159,7 @@ export const Deck = memo(function Deck({ camera, size, wide, busy, onStore, onMo
         <Key
           label="Focus once"
           shortcut={shortcut('focusOnce')}
-          disabled={!enabled || !able?.onePush}
+          disabled={!enabled || !can(able, 'focusOnce')}
           onPress={() => void order({ t: 'focusOnce', camera: view.id })}
           style={styles.key}
           testID="focus-once-key"
@@ -164,7 +167,7 @@ export const Deck = memo(function Deck({ camera, size, wide, busy, onStore, onMo
         <Key
           label="Home"
           shortcut={shortcut('home')}
-          disabled={!enabled || !able?.home}
+          disabled={!enabled || !can(able, 'home')}
           onPress={() => void goHome(view.id)}
           style={styles.key}
           testID="home"

@@ -1,4 +1,5 @@
 /** How the presets of a camera travel, and what is stored with them. */
+import { can } from '../../core/facts/capabilities'
 import { type Habits, setHabits } from '../api/client'
 import { Choice } from '../basics/Choice'
 import { Toggle } from '../basics/Toggle'
@@ -20,7 +21,7 @@ export function HabitsPart({ camera: { view, able } }: { camera: DeskCamera }) {
         onChange={(value) => set({ pace: paceFor(value) })}
         testID="camera-pace"
       />
-      {able?.freeze || view.holdPicture ? (
+      {can(able, 'freeze') || view.holdPicture ? (
         <Toggle
           label="Its picture is held while it travels"
           value={view.holdPicture}
@@ -28,7 +29,7 @@ export function HabitsPart({ camera: { view, able } }: { camera: DeskCamera }) {
           testID="hold-picture"
         />
       ) : null}
-      {able?.leash || view.leash ? (
+      {can(able, 'keepOnLeash') || view.leash ? (
         <Toggle
           label="Drive on a leash: short moves that end by themselves, for a link that loses packets"
           value={view.leash}
@@ -36,7 +37,7 @@ export function HabitsPart({ camera: { view, able } }: { camera: DeskCamera }) {
           testID="leash"
         />
       ) : null}
-      {able?.light ? (
+      {can(able, 'light') ? (
         <Toggle
           label="Stores keep exposure and white balance too, on all cameras"
           value={withLight}

@@ -1,7 +1,9 @@
 /** The controls that are wanted now and then: tools, focus, guides, speeds, limits, what the head can do by itself. */
+
 import { useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { type Feel, feelFor } from '../../core/controls/controls'
+import { can } from '../../core/facts/capabilities'
 import { setLimit } from '../api/client'
 import { Choice } from '../basics/Choice'
 import { Key } from '../basics/Key'
@@ -17,6 +19,7 @@ import { goHome, order } from '../presets/actions'
 import { HabitsPart } from './HabitsPart'
 import { MemoryPart } from './MemoryPart'
 import { Part } from './Part'
+import { SettingsPart } from './SettingsPart'
 import { ToolRow } from './ToolRow'
 import type { DeskCamera } from './useCamera'
 
@@ -71,7 +74,7 @@ export function MoreSheet({ camera, tool, onTool, seconds, onSeconds, onClose }:
           }}
           seconds={seconds}
           onSeconds={onSeconds}
-          focusPoint={able?.focusAt ?? false}
+          focusPoint={can(able, 'focusAt')}
           shortcuts={false}
         />
         <Choice
@@ -99,29 +102,16 @@ export function MoreSheet({ camera, tool, onTool, seconds, onSeconds, onClose }:
         <View style={styles.row}>
           <Key
             label="Focus once"
-            disabled={!enabled || !able?.onePush}
+            disabled={!enabled || !can(able, 'focusOnce')}
             onPress={() => void order({ t: 'focusOnce', camera: view.id })}
             testID="focus-once"
           />
-          {able?.digitalZoom ? (
-            <>
-              <Key
-                label="Digital zoom on"
-                disabled={!enabled}
-                onPress={() => void order({ t: 'digitalZoom', camera: view.id, on: true })}
-                testID="digital-on"
-              />
-              <Key
-                label="Digital zoom off"
-                disabled={!enabled}
-                onPress={() => void order({ t: 'digitalZoom', camera: view.id, on: false })}
-                testID="digital-off"
-              />
-            </>
+          {can(able, 'home') ? (
+            <Key label="Home" disabled={!enabled} onPress={() => void goHome(view.id)} />
           ) : null}
-          {able?.home ? <Key label="Home" disabled={!enabled} onPress={() => void goHome(view.id)} /> : null}
         </View>
       </Part>
+      <SettingsPart camera={camera} />
       {able?.subject ? (
         <Part title="Follow a subject by itself">
           <Choice

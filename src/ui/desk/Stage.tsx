@@ -1,8 +1,10 @@
 /** The live picture with its edge scales; it can be dragged onto a tile to store. */
+
 import { useDraggable } from '@dnd-kit/core'
 import { memo, type RefObject, useMemo } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { turnedPose, turnedProfile } from '../../core/cameras/mount'
+import { can } from '../../core/facts/capabilities'
 import type { HeadProfile } from '../../core/heads/profile'
 import type { Lens } from '../../core/optics/lens'
 import { isHere } from '../../core/presets/pose'
@@ -11,7 +13,7 @@ import type { CameraView, PresetView } from '../../server/api'
 import { Advice } from '../basics/Advice'
 import { Key } from '../basics/Key'
 import { Words } from '../basics/Words'
-import { useLiveValue } from '../live/useLiveValue'
+import { useFactValue } from '../live/useFactValue'
 import { BELOW, EdgeScales, LEFT, RIGHT } from '../picture/EdgeScales'
 import { Guides } from '../picture/Guides'
 import { LivePicture } from '../picture/LivePicture'
@@ -177,7 +179,7 @@ export const Stage = memo(function Stage({
         ) : null}
         {view.enabled && health?.advice && health.state !== 'slow' && health.state !== 'unheard' ? (
           <Advice title={TITLES[health.state] ?? health.state} text={health.advice} style={styles.advice}>
-            {health.state === 'standby' && camera.able?.power ? (
+            {health.state === 'standby' && can(camera.able, 'power') ? (
               <Key label="Switch on" onPress={() => void setPower(view.id, true)} testID="switch-on" />
             ) : null}
           </Advice>
@@ -197,12 +199,12 @@ interface StagePictureProps {
 
 /** It follows whether the camera holds its picture. */
 function StagePicture(props: StagePictureProps) {
-  const held = useLiveValue(`pose/${props.camera}`, (pose) => pose?.held === true)
+  const held = useFactValue('pose', props.camera, (pose) => pose?.held === true)
   return <LivePicture {...props} held={held} />
 }
 
 function FramingChip({ camera: { view, lens } }: { camera: DeskCamera }) {
-  const words = useLiveValue(`pose/${view.id}`, (pose) => (pose ? zoomWords(lens, pose) : null), 90)
+  const words = useFactValue('pose', view.id, (pose) => (pose ? zoomWords(lens, pose) : null), 90)
   return words ? (
     <View style={[styles.chip, styles.bottomLeft]} testID="framing">
       <Words size={13}>{words}</Words>
@@ -212,7 +214,7 @@ function FramingChip({ camera: { view, lens } }: { camera: DeskCamera }) {
 
 /** Only where the focus is by hand. */
 function SharpBox({ camera, canvasRef }: { camera: string; canvasRef: RefObject<HTMLCanvasElement | null> }) {
-  const byHand = useLiveValue(`pose/${camera}`, (pose) => pose?.focusAuto === false)
+  const byHand = useFactValue('pose', camera, (pose) => pose?.focusAuto === false)
   return byHand ? (
     <View style={styles.sharp}>
       <SharpnessBar canvasRef={canvasRef} />

@@ -1,5 +1,5 @@
 /** The state of a link in a word and a figure. */
-import type { Health } from '../../core/live/messages'
+import type { Health } from '../../core/facts/health'
 
 const WORDS: Record<Health['state'], string> = {
   connecting: 'connecting',

@@ -1,13 +1,14 @@
 /** What the Desk knows of one camera, without what changes many times a second: that is each part's own to follow. */
 import { useMemo } from 'react'
+import type { Capabilities } from '../../core/facts/capabilities'
+import { type Health, isUsable } from '../../core/facts/health'
 import type { HeadProfile } from '../../core/heads/profile'
 import { DEFAULT_HEAD, headProfile, isHeadProfile } from '../../core/heads/registry'
-import { type Capabilities, type Health, isUsable } from '../../core/live/messages'
 import { createLens, type Lens } from '../../core/optics/lens'
 import type { LivePose } from '../../core/presets/pose'
 import type { CameraView } from '../../server/api'
-import { useTopic } from '../live/hooks'
-import { useLiveValue } from '../live/useLiveValue'
+import { useConnected, useFact } from '../live/hooks'
+import { useFactValue } from '../live/useFactValue'
 
 export interface DeskCamera {
   view: CameraView
@@ -21,9 +22,9 @@ export interface DeskCamera {
 }
 
 export function useCamera(view: CameraView): DeskCamera {
-  const connected = useTopic('connected')
-  const health = useTopic(`health/${view.id}`) ?? null
-  const able = useTopic(`able/${view.id}`) ?? null
+  const connected = useConnected()
+  const health = useFact('health', view.id)
+  const able = useFact('able', view.id)
   const { profile, lens } = useMemo(() => {
     const found = headProfile(isHeadProfile(view.headProfile) ? view.headProfile : DEFAULT_HEAD)
     return { profile: found, lens: createLens(found.lens) }
@@ -44,4 +45,4 @@ const POSE_EVERY_MS = 70
 
 /** Where a camera stands; null where it is not known. */
 export const usePose = (camera: string): LivePose | null =>
-  useLiveValue(`pose/${camera}`, (pose) => pose ?? null, POSE_EVERY_MS)
+  useFactValue('pose', camera, (pose) => pose ?? null, POSE_EVERY_MS)

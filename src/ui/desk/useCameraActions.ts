@@ -1,7 +1,6 @@
 /** What a key or a button does to the selected camera itself. */
 import { useRef } from 'react'
 import { feelFor } from '../../core/controls/controls'
-import type { LivePose } from '../../core/presets/pose'
 import { changeFeel, controlsNow } from '../input/controlsStore'
 import type { PressActions } from '../input/useKeys'
 import { live } from '../live/live'
@@ -25,7 +24,7 @@ export function useCameraActions({ view: { id }, able }: DeskCamera): PressActio
   }
   return {
     autoFocus: () => {
-      const pose = live().get(`pose/${id}`) as LivePose | null | undefined
+      const pose = live().fact('pose', id)
       if (pose) void setAutoFocus(id, !pose.focusAuto)
     },
     focusOnce: () => void order({ t: 'focusOnce', camera: id }),

@@ -1,5 +1,7 @@
 /** What the keys and the buttons of a stick do on the Desk, and the number that is being typed. */
+
 import { useEffect, useState } from 'react'
+import { can } from '../../core/facts/capabilities'
 import type { DeskView, PresetView } from '../../server/api'
 import { fault } from '../basics/notes'
 import { devices } from '../input/devices'
@@ -71,7 +73,7 @@ export function useDeskKeys(state: DeskState, keys: DeskKeys): Typed | null {
     aim: () => chooseTool('aim'),
     frame: () => chooseTool('frame'),
     follow: () => chooseTool('follow'),
-    focusPoint: () => camera.able?.focusAt && chooseTool('focusPoint'),
+    focusPoint: () => can(camera.able, 'focusAt') && chooseTool('focusPoint'),
     findPreset: () => setBoardKind('find'),
     pinned: () => setBoardKind(boardKind === 'pinned' ? 'camera' : 'pinned'),
     keySheet: () => setSheet('keys'),

@@ -1,5 +1,7 @@
 /** Offers the leash for a camera whose link has been lost and found again. */
+
 import { useEffect, useRef } from 'react'
+import { can } from '../../core/facts/capabilities'
 import { setHabits } from '../api/client'
 import { note } from '../basics/notes'
 import { told } from '../basics/told'
@@ -8,7 +10,7 @@ import type { DeskCamera } from './useCamera'
 export function useLeashOffer({ view, able, health }: DeskCamera): void {
   const before = useRef<{ id: string; reconnects: number } | null>(null)
   const reconnects = health?.reconnects ?? null
-  const wanted = able?.leash === true && !view.leash
+  const wanted = can(able, 'keepOnLeash') && !view.leash
   useEffect(() => {
     if (reconnects === null) return
     const known = before.current?.id === view.id ? before.current.reconnects : reconnects

@@ -1,20 +1,27 @@
-/** Live values and stored data for components, through SWR. */
-import { useEffect } from 'react'
+/** Live facts and stored data for components. */
+import { useCallback, useEffect, useSyncExternalStore } from 'react'
 import useSWR from 'swr'
-import useSWRSubscription from 'swr/subscription'
+import { type FactKind, type FactValue, SERVER } from '../../core/facts/facts'
 import type { DeskView } from '../../server/api'
 import { readDesk } from '../api/client'
-import { live, type Topics } from './live'
+import { live } from './live'
 
-/** The newest value of a topic; undefined before the first. */
-export function useTopic<K extends keyof Topics>(topic: K): Topics[K] | undefined {
-  const { data } = useSWRSubscription<Topics[K], Error, string>(topic, (key: string, { next }) => {
-    const now = live().get(key)
-    if (now !== undefined) next(null, now as Topics[K])
-    return live().subscribe(key, (value) => next(null, value as Topics[K]))
-  })
-  return data
+/** A fact as it is known now; null where it is not. */
+export function useFact<K extends FactKind>(kind: K, about: string): FactValue<K> | null {
+  const subscribe = useCallback(
+    (listener: () => void) => live().facts.subscribe(kind, about, listener),
+    [kind, about],
+  )
+  return useSyncExternalStore(subscribe, () => live().fact(kind, about))
 }
+
+const onConnection = (listener: () => void) => live().onConnection(listener)
+
+/** Is the page connected to the server? Null before the first answer. */
+export const useConnected = (): boolean | null => useSyncExternalStore(onConnection, () => live().connected)
+
+/** Does the guardian watch over what moves? Null while it is not known. */
+export const useGuarded = (): boolean | null => useFact('guarded', SERVER)
 
 /** The open event; read again whenever the server says that it changed. */
 export function useDesk() {

@@ -49,47 +49,59 @@ beforeEach(() => {
 })
 afterEach(() => jest.useRealTimers())
 
-test('poses reach their listeners; a lost server takes back what was known', () => {
+const facts = (...told: [kind: string, about: string, value: unknown][]) =>
+  newest().tell({ t: 'facts', facts: told.map(([kind, about, value]) => ({ kind, about, value })) })
+
+test('facts reach those who subscribed to them; a lost server takes back what was known', () => {
   const live = new Live()
   const seen: unknown[] = []
-  live.subscribe('pose/a', (value) => seen.push(value))
-  expect(live.get('connected')).toBeNull()
+  live.facts.subscribe('pose', 'a', () => seen.push(live.fact('pose', 'a')))
+  expect(live.connected).toBeNull()
   newest().open()
-  expect(live.get('connected')).toBe(true)
-  newest().tell({ t: 'poses', poses: [{ camera: 'a', pose }] })
+  expect(live.connected).toBe(true)
+  facts(['pose', 'a', pose], ['pose', 'b', pose])
   expect(seen).toEqual([pose])
   newest().drop()
-  expect(live.get('connected')).toBe(false)
-  expect(live.get('pose/a')).toBeNull()
+  expect(live.connected).toBe(false)
+  expect(live.fact('pose', 'a')).toBeNull()
   jest.advanceTimersByTime(400)
   expect(FakeSocket.all).toHaveLength(2)
   newest().open()
-  expect(live.get('connected')).toBe(true)
+  expect(live.connected).toBe(true)
 })
 
 test('without its server the page claims nothing of a camera, and a round that ran is told to be over', () => {
   const live = new Live()
   newest().open()
   const round = (camera: string, state: 'running' | 'finished') =>
-    newest().tell({ t: 'round', camera, round: { kind: 'pictures', state, taken: 3, reason: null } })
-  newest().tell({ t: 'health', camera: 'a', health: { state: 'ready' }, able: { zoom: true } })
-  newest().tell({ t: 'travel', camera: 'a', travel: { presetId: 'p', state: 'travelling' } })
+    facts(['round', camera, { kind: 'pictures', state, taken: 3, reason: null }])
+  facts(['health', 'a', { state: 'ready' }], ['able', 'a', { zoom: true }])
+  facts(['travel', 'a', { presetId: 'p', state: 'travelling' }])
   round('a', 'running')
   round('b', 'finished')
   newest().drop()
-  expect([live.get('health/a'), live.get('travel/a')]).toEqual([null, null])
-  expect(live.get('able/a')).toEqual({ zoom: true })
-  expect(live.get('round/a')).toMatchObject({
+  expect([live.fact('health', 'a'), live.fact('travel', 'a')]).toEqual([null, null])
+  expect(live.fact('able', 'a')).toEqual({ zoom: true })
+  expect(live.fact('round', 'a')).toMatchObject({
     state: 'stopped',
     taken: 3,
     reason: expect.stringMatching(/lost/),
   })
-  expect(live.get('round/b')).toMatchObject({ state: 'finished' })
+  expect(live.fact('round', 'b')).toMatchObject({ state: 'finished' })
   // Of a server that was only out of reach it comes anew.
   jest.advanceTimersByTime(400)
   newest().open()
   round('a', 'running')
-  expect(live.get('round/a')).toMatchObject({ state: 'running' })
+  expect(live.fact('round', 'a')).toMatchObject({ state: 'running' })
+})
+
+test('a page knows itself by what the server calls it, until it has lost its server', () => {
+  const live = new Live()
+  newest().open()
+  newest().tell({ t: 'hello', boot: 'x', page: 'me', key: 'secret', interrupted: null })
+  expect([live.isMe('me'), live.isMe('you'), live.pageKey]).toEqual([true, false, 'secret'])
+  newest().drop()
+  expect([live.isMe('me'), live.pageKey]).toEqual([false, ''])
 })
 
 test('an order is answered, refused, lost with its server, or given up', async () => {

@@ -1,32 +1,9 @@
-/** What the server tells live, kept by topic, and orders to it. One of these per page. */
-import type { Capabilities, FromServer, Health, ToServerMessage } from '../../core/live/messages'
-import type { LivePose } from '../../core/presets/pose'
-import type { Round } from '../../core/presets/round'
-import type { Travel } from '../../core/presets/standing'
+/** The page's connection to the server: facts come in, orders go out. */
+import type { FactKind, FactValue } from '../../core/facts/facts'
+import type { FromServer, ToServerMessage } from '../../core/live/messages'
+import { PageFacts } from './pageFacts'
 import { openSocket, type Reconnecting } from './socket'
 
-export interface Topics {
-  /** Is the page connected to the server? Null before the first answer. */
-  connected: boolean | null
-  /** Does the guardian watch over what moves? Null while it is not known. */
-  guarded: boolean | null
-  [pose: `pose/${string}`]: LivePose | null
-  [health: `health/${string}`]: Health | null
-  [able: `able/${string}`]: Capabilities
-  [travel: `travel/${string}`]: Travel | null
-  /** A camera that goes through its presets or memories; null: it was seen to its end. */
-  [round: `round/${string}`]: Round | null
-  /** Who drives a camera; null: nobody. */
-  [claim: `claim/${string}`]: Claim | null
-}
-
-export interface Claim {
-  holder: string
-  /** It is this page. */
-  mine: boolean
-}
-
-type Listener = (value: unknown) => void
 /** An order to a camera, without its number. */
 export type Order = ToServerMessage extends infer M
   ? M extends { request: number }
@@ -43,17 +20,17 @@ const RESTARTED = 'The server was started anew. What was under way, as a round, 
 const ANSWER_WITHIN_MS = 5000
 
 export class Live {
-  private readonly values = new Map<string, unknown>([
-    ['connected', null],
-    ['guarded', null],
-  ])
-  private readonly listeners = new Map<string, Set<Listener>>()
+  readonly facts = new PageFacts()
+  private connection: boolean | null = null
+  private readonly connectionListeners = new Set<() => void>()
   private readonly requests = new Map<number, (result: Result) => void>()
   private readonly socket: Reconnecting
   private nextRequest = 1
   private person = ''
   /** The server's start that this page last heard of. */
   private boot = ''
+  /** What the server calls this page, and what only this page knows. */
+  private page = { id: '', key: '' }
   /** Stored data changed, or may have while the page was away. */
   onChanged: () => void = () => {}
   onNotice: (camera: string | null, text: string) => void = () => {}
@@ -61,7 +38,7 @@ export class Live {
   constructor() {
     this.socket = openSocket('/live', {
       open: () => {
-        this.put('connected', true)
+        this.connect(true)
         if (this.person) this.send({ t: 'person', name: this.person })
       },
       close: () => this.lost(),
@@ -71,19 +48,33 @@ export class Live {
     })
   }
 
-  get(topic: string): unknown {
-    return this.values.get(topic)
+  /** Is the page connected to the server? Null before the first answer. */
+  get connected(): boolean | null {
+    return this.connection
   }
 
-  subscribe(topic: string, listener: Listener): () => void {
-    const set = this.listeners.get(topic) ?? new Set()
-    this.listeners.set(topic, set.add(listener))
-    return () => set.delete(listener)
+  /** Is this what the server calls this page? */
+  isMe(actor: string): boolean {
+    return actor === this.page.id
+  }
+
+  /** Goes with requests, so that the server knows whose they are. */
+  get pageKey(): string {
+    return this.page.key
+  }
+
+  onConnection(listener: () => void): () => void {
+    this.connectionListeners.add(listener)
+    return () => this.connectionListeners.delete(listener)
+  }
+
+  fact<K extends FactKind>(kind: K, about: string): FactValue<K> | null {
+    return this.facts.get(kind, about)
   }
 
   /** The operator has read how a round ended. */
   seenRound(camera: string): void {
-    this.put(`round/${camera}`, null)
+    this.facts.take([{ kind: 'round', about: camera, value: null }])
   }
 
   /** False where the page has no connection. */
@@ -119,22 +110,15 @@ export class Live {
     })
   }
 
-  private put(topic: string, value: unknown): void {
-    this.values.set(topic, value)
-    for (const listener of this.listeners.get(topic) ?? []) listener(value)
+  private connect(is: boolean): void {
+    this.connection = is
+    for (const listener of this.connectionListeners) listener()
   }
 
   private lost(): void {
-    this.put('connected', false)
-    this.put('guarded', null)
-    // What the page knew of the cameras is not known any more; all of it comes anew with the server.
-    for (const [topic, value] of [...this.values]) {
-      if (/^(pose|claim|health|travel)\//.test(topic)) this.put(topic, null)
-      // How one has ended stays to be read.
-      const round = topic.startsWith('round/') ? (value as Round | null) : null
-      if (round?.state === 'running')
-        this.put(topic, { ...round, state: 'stopped', reason: 'The connection to the server was lost.' })
-    }
+    this.connect(false)
+    this.page = { id: '', key: '' }
+    this.facts.lose()
     for (const end of [...this.requests.values()]) end(LOST)
   }
 
@@ -145,32 +129,15 @@ export class Live {
         if (message.interrupted && message.boot !== this.boot) this.onNotice(null, message.interrupted)
         else if (this.boot && message.boot !== this.boot) this.onNotice(null, RESTARTED)
         this.boot = message.boot
+        this.page = { id: message.page, key: message.key }
         this.onChanged()
         return
-      case 'guarded':
-        this.put('guarded', message.is)
+      case 'facts':
+        this.facts.take(message.facts)
         return
       case 'changed':
         this.onChanged()
         return
-      case 'poses':
-        for (const { camera, pose } of message.poses) this.put(`pose/${camera}`, pose)
-        return
-      case 'health':
-        this.put(`able/${message.camera}`, message.able)
-        this.put(`health/${message.camera}`, message.health)
-        return
-      case 'travel':
-        this.put(`travel/${message.camera}`, message.travel)
-        return
-      case 'round':
-        this.put(`round/${message.camera}`, message.round)
-        return
-      case 'claim': {
-        const { camera, holder, mine } = message
-        this.put(`claim/${camera}`, holder === null ? null : { holder, mine })
-        return
-      }
       case 'notice':
         this.onNotice(message.camera, message.text)
         return

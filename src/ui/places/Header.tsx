@@ -2,7 +2,7 @@
 import { type ReactNode, useEffect, useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { Words } from '../basics/Words'
-import { useTopic } from '../live/hooks'
+import { useConnected, useGuarded } from '../live/hooks'
 import { TONES } from '../theme/tones'
 import { PlacesAcross } from './Places'
 
@@ -25,8 +25,8 @@ interface HeaderProps {
 
 export function Header({ event, venue, wide, children }: HeaderProps) {
   const clock = useClock()
-  const connected = useTopic('connected')
-  const guarded = useTopic('guarded')
+  const connected = useConnected()
+  const guarded = useGuarded()
   return (
     <View style={styles.header}>
       <Words size={wide ? 18 : 16} weight="bold" numberOfLines={1} style={styles.event}>

@@ -1,7 +1,9 @@
 /** What a preset keeps besides its pose: exposure and white balance, and a memory of the camera's own. */
+
 import { useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { lightWords } from '../../core/cameras/light'
+import { can } from '../../core/facts/capabilities'
 import type { PresetView } from '../../server/api'
 import { keepInMemory, keepLight } from '../api/client'
 import { Field } from '../basics/Field'
@@ -9,10 +11,10 @@ import { Key } from '../basics/Key'
 import { note } from '../basics/notes'
 import { told } from '../basics/told'
 import { Words } from '../basics/Words'
-import { useTopic } from '../live/hooks'
+import { useFact } from '../live/hooks'
 
 export function PresetKeeps({ preset }: { preset: PresetView }) {
-  const able = useTopic(`able/${preset.cameraId}`)
+  const able = useFact('able', preset.cameraId)
   const [number, setNumber] = useState(String(preset.memory ?? preset.number))
   const memories = able?.memories ?? 0
   const fits = /^\d{1,3}$/.test(number) && Number(number) >= 1 && Number(number) <= memories
@@ -22,7 +24,7 @@ export function PresetKeeps({ preset }: { preset: PresetView }) {
   }
   return (
     <>
-      {able?.light || preset.light ? (
+      {can(able, 'light') || preset.light ? (
         <View style={styles.row}>
           <Words size={14} tone="mist" style={styles.grow} testID="preset-light">
             {preset.light
@@ -31,7 +33,7 @@ export function PresetKeeps({ preset }: { preset: PresetView }) {
           </Words>
           <Key
             label={preset.light ? 'As they are now' : 'Keep them as they are now'}
-            disabled={!able?.light}
+            disabled={!can(able, 'light')}
             onPress={() => void told(() => keepLight(preset.id, true))}
             testID="keep-light"
           />

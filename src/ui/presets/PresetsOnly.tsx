@@ -19,7 +19,7 @@ import { selectCamera, useSelection } from '../desk/selection'
 import { useDigits } from '../desk/useDigits'
 import { loadPersons } from '../input/controlsStore'
 import { useKeys } from '../input/useKeys'
-import { useDesk, useTopic } from '../live/hooks'
+import { useConnected, useDesk } from '../live/hooks'
 import { live } from '../live/live'
 import { Header } from '../places/Header'
 import { PlacesBelow } from '../places/Places'
@@ -36,7 +36,7 @@ const NO_PRESET = (typed: string) => `There is no preset ${typed} on this camera
 export function PresetsOnly() {
   const { data } = useDesk()
   const selection = useSelection()
-  const connected = useTopic('connected')
+  const connected = useConnected()
   const wide = useWindowDimensions().width >= WIDE_FROM
   const [kind, setKind] = useState<BoardKind>('camera')
   const [edited, setEdited] = useState<string | null>(null)

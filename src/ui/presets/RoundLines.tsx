@@ -6,7 +6,7 @@ import { stopRound } from '../api/client'
 import { Key } from '../basics/Key'
 import { told } from '../basics/told'
 import { Words } from '../basics/Words'
-import { useTopic } from '../live/hooks'
+import { useFact } from '../live/hooks'
 import { live } from '../live/live'
 import { RADIUS, TONES } from '../theme/tones'
 
@@ -16,7 +16,7 @@ export const RoundLines = ({ cameras }: { cameras: readonly CameraView[] }) =>
   cameras.map((camera) => <RoundLine key={camera.id} camera={camera} />)
 
 function RoundLine({ camera }: { camera: CameraView }) {
-  const round = useTopic(`round/${camera.id}`)
+  const round = useFact('round', camera.id)
   if (!round) return null
   const running = round.state === 'running'
   const share = round.total > 0 ? round.through / round.total : 0

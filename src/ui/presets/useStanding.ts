@@ -1,11 +1,10 @@
 /** What a tile may say of its preset; told only when it changes, however often the pose comes. */
 import { useMemo } from 'react'
 import { DEFAULT_HEAD, headProfile, isHeadProfile } from '../../core/heads/registry'
-import type { LivePose } from '../../core/presets/pose'
-import { type Standing, standingOf, type Travel } from '../../core/presets/standing'
+import { type Standing, standingOf } from '../../core/presets/standing'
 import type { PresetView } from '../../server/api'
 import { live } from '../live/live'
-import { useLiveValue } from '../live/useLiveValue'
+import { useFactValue } from '../live/useFactValue'
 
 /** The time left is told in tenths of a second, so no more often than that. */
 const EVERY_MS = 90
@@ -16,11 +15,11 @@ export function useStanding(preset: PresetView, head: string): Standing {
     return curve[curve.length - 1]![0] - curve[0]![0]
   }, [head])
   const standing = (): Standing => {
-    const pose = (live().get(`pose/${preset.cameraId}`) ?? null) as LivePose | null
-    const travel = (live().get(`travel/${preset.cameraId}`) ?? null) as Travel | null
+    const pose = live().fact('pose', preset.cameraId)
+    const travel = live().fact('travel', preset.cameraId)
     return standingOf(preset, pose, travel, range)
   }
-  useLiveValue(`pose/${preset.cameraId}`, standing, EVERY_MS)
-  useLiveValue(`travel/${preset.cameraId}`, standing, EVERY_MS)
+  useFactValue('pose', preset.cameraId, standing, EVERY_MS)
+  useFactValue('travel', preset.cameraId, standing, EVERY_MS)
   return standing()
 }

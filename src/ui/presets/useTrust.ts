@@ -2,12 +2,11 @@
 import { useEffect, useState } from 'react'
 import type { Finding } from '../../core/image/register'
 import { isHere } from '../../core/presets/pose'
-import type { Travel } from '../../core/presets/standing'
 import type { PresetView } from '../../server/api'
 import { pictureUrl } from '../api/client'
 import { live } from '../live/live'
 import { pictures, type Shown } from '../live/pictures'
-import { useLiveValue } from '../live/useLiveValue'
+import { useFactValue } from '../live/useFactValue'
 import { compare, readyToCompare } from './compare'
 
 /** Until the head has settled and the focus is there, ms. */
@@ -33,10 +32,11 @@ async function stored(pictureId: string): Promise<ImageBitmap> {
 /** Null as long as nothing was compared since the last recall. */
 export function useTrust(camera: string, presets: readonly PresetView[], zoomRange: number): Trusted | null {
   // Only while it stands there: of a camera that has moved on, or is silent, nothing is claimed.
-  const arrived = useLiveValue(
-    `pose/${camera}`,
+  const arrived = useFactValue(
+    'pose',
+    camera,
     (pose) => {
-      const travel = live().get(`travel/${camera}`) as Travel | null | undefined
+      const travel = live().fact('travel', camera)
       if (!pose || pose.moving || pose.held || travel?.state !== 'arrived') return null
       const there = presets.find((p) => p.id === travel.presetId)
       return there?.pose && isHere(pose, there.pose, zoomRange) ? there.id : null

@@ -9,7 +9,7 @@ import type { CameraView } from '../../server/api'
 import { Key } from '../basics/Key'
 import { Words } from '../basics/Words'
 import { healthWords, isWell } from '../desk/healthWords'
-import { useTopic } from '../live/hooks'
+import { useFact } from '../live/hooks'
 import { RADIUS, TONES, TOUCH } from '../theme/tones'
 import { web } from '../theme/web'
 
@@ -20,7 +20,7 @@ interface CameraRowProps {
 }
 
 export function CameraRow({ view, onEdit, onToggle }: CameraRowProps) {
-  const health = useTopic(`health/${view.id}`) ?? null
+  const health = useFact('health', view.id)
   const { setNodeRef, attributes, listeners, transform, transition, isDragging } = useSortable({
     id: view.id,
   })

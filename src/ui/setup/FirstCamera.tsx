@@ -12,7 +12,7 @@ import { ContourPad } from '../controls/ContourPad'
 import { healthWords } from '../desk/healthWords'
 import { useCamera, usePose } from '../desk/useCamera'
 import { sticks } from '../input/sticks'
-import { useTopic } from '../live/hooks'
+import { useFact } from '../live/hooks'
 import { LivePicture } from '../picture/LivePicture'
 import { Header } from '../places/Header'
 import { PlacesBelow } from '../places/Places'
@@ -62,7 +62,7 @@ function Step({
 }
 
 function Check({ view, width, onEdit }: { view: CameraView; width: number; onEdit(): void }) {
-  const health = useTopic(`health/${view.id}`) ?? null
+  const health = useFact('health', view.id)
   return (
     <>
       <Words size={15} weight="semiBold" testID="first-health">
@@ -133,7 +133,7 @@ export function FirstCamera({ desk, onDone }: { desk: DeskView; onDone(): void }
   const [sheet, setSheet] = useState<{ view: CameraView | null; draft: Draft } | null>(null)
   const [moved, setMoved] = useState(false)
   const view = desk.cameras[0] ?? null
-  const health = useTopic(`health/${view?.id ?? ''}`) ?? null
+  const health = useFact('health', view?.id ?? '')
   const ready = health !== null && /ready|slow|unheard/.test(health.state)
   const [seenMoving] = useState(() => () => setMoved(true))
   return (

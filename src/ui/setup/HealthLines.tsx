@@ -1,19 +1,21 @@
 /** How a camera's link is doing, in figures, and what to try. */
+
 import { StyleSheet, View } from 'react-native'
+import { can } from '../../core/facts/capabilities'
 import type { CameraView } from '../../server/api'
 import { Advice } from '../basics/Advice'
 import { Key } from '../basics/Key'
 import { Words } from '../basics/Words'
 import { healthWords } from '../desk/healthWords'
-import { useTopic } from '../live/hooks'
+import { useFact } from '../live/hooks'
 import { setPower } from '../presets/actions'
 
 const seconds = (ms: number | null) =>
   ms === null ? 'never' : ms < 1500 ? 'just now' : `${Math.round(ms / 1000)} s ago`
 
 export function HealthLines({ view }: { view: CameraView }) {
-  const health = useTopic(`health/${view.id}`) ?? null
-  const able = useTopic(`able/${view.id}`) ?? null
+  const health = useFact('health', view.id)
+  const able = useFact('able', view.id)
   if (!view.enabled || !health) return null
   const figures: [string, string][] = [
     ['State', healthWords(health, true)],
@@ -41,7 +43,7 @@ export function HealthLines({ view }: { view: CameraView }) {
       {view.warnings.map((warning) => (
         <Advice key={warning} title="Password" text={warning} />
       ))}
-      {able?.power ? (
+      {can(able, 'power') ? (
         <View style={styles.keys}>
           <Key label="Switch on" onPress={() => void setPower(view.id, true)} testID="power-on" />
           <Key label="Standby" onPress={() => void setPower(view.id, false)} testID="power-off" />

@@ -61,6 +61,9 @@ export function asDeviceFault(error: unknown, shiftMs: number): DeviceFault {
   }
 }
 
+/** What a driver needs of its way to an ONVIF device. */
+export type OnvifCalls = Pick<OnvifClient, 'readClock' | 'call' | 'prepared' | 'login' | 'close'>
+
 export class OnvifClient {
   /** The device's clock minus ours, ms. */
   shiftMs = 0

@@ -16,7 +16,7 @@ import {
   type Services,
 } from '../../../core/onvif/messages'
 import { DeviceFault } from '../deviceFault'
-import { DEVICE_PATH, type OnvifClient } from './client'
+import { DEVICE_PATH, type OnvifCalls } from './client'
 
 export interface OnvifDevice {
   name: string
@@ -38,7 +38,7 @@ const orEmpty = (work: Promise<string>) =>
   })
 
 /** @throws DeviceFault */
-export async function describeOnvif(client: OnvifClient): Promise<OnvifDevice> {
+export async function describeOnvif(client: OnvifCalls): Promise<OnvifDevice> {
   await client.readClock()
   const name = readInformation(await client.call(DEVICE_PATH, GET_INFORMATION))
   const services = readCapabilities(await client.call(DEVICE_PATH, GET_CAPABILITIES))

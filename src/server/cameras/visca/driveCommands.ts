@@ -5,9 +5,6 @@ import type { Speeds } from '../../../core/stick/speeds'
 import type { Direction, ViscaCommand } from '../../../core/visca/commands'
 import type { Lane } from '../../../core/visca/sessionTypes'
 
-/** A zoom motor follows within a tick, lens units per second squared. */
-const ZOOM_ACCEL = 60_000
-
 const direction = (value: number): Direction => (value === 0 ? 0 : value > 0 ? 1 : -1)
 
 /** Steps 0..7 of the focus: evenly over the push, slowest first. */
@@ -26,7 +23,7 @@ export class DriveCommands {
   ) {}
 
   next(speeds: Speeds, nowMs: number): Record<Lane, ViscaCommand> {
-    const { pan, tilt, zoomSpeedsPerSec } = this.profile
+    const { pan, tilt, zoomSpeedsPerSec, zoomAccelPerSec2 } = this.profile
     const { holdMs } = this
     this.pan = dither(this.pan, speeds.panDegPerSec, pan.speedsDegPerSec, pan.accelDegPerSec2, nowMs, holdMs)
     this.tilt = dither(
@@ -37,7 +34,7 @@ export class DriveCommands {
       nowMs,
       holdMs,
     )
-    this.zoom = dither(this.zoom, speeds.zoomPerSec, zoomSpeedsPerSec, ZOOM_ACCEL, nowMs, holdMs)
+    this.zoom = dither(this.zoom, speeds.zoomPerSec, zoomSpeedsPerSec, zoomAccelPerSec2, nowMs, holdMs)
     const focus = speeds.focus
     return {
       panTilt: {

@@ -1,28 +1,29 @@
 /** What a head is told beyond driving: its own commands by its profile, and the range that it keeps to. */
+
+import type { Capabilities } from '../../../core/facts/capabilities'
 import { extraBytes } from '../../../core/heads/extras'
 import { degToUnits, type HeadProfile } from '../../../core/heads/profile'
-import type { Capabilities } from '../../../core/live/messages'
 import type { Bounds } from '../../../core/stick/speeds'
 import type { ViscaCommand } from '../../../core/visca/commands'
-import type { SubjectOrder } from '../camera'
+import type { DeviceOrder } from '../body'
 
 export function subjectLevels({ extras }: HeadProfile): Capabilities['subject'] {
   const subject = extras?.subject
   return subject ? { sensitivity: subject.sensitivity.levels, size: subject.size.levels } : null
 }
 
-/** Null where the head cannot. @param x, y shares from the left and the top */
-export function focusAtCommand({ extras }: HeadProfile, x: number, y: number): ViscaCommand | null {
+/** Null where the head cannot. @param u, v place in the picture, -1..1 right and up */
+export function focusAtCommand({ extras }: HeadProfile, u: number, v: number): ViscaCommand | null {
   const template = extras?.focusAt
   if (!template) return null
   const percent = (share: number) => Math.round(100 * Math.min(1, Math.max(0, share)))
-  return { kind: 'extra', bytes: extraBytes(template, { x: percent(x), y: percent(y) }) }
+  return { kind: 'extra', bytes: extraBytes(template, { x: percent((1 + u) / 2), y: percent((1 - v) / 2) }) }
 }
 
 /** In the order in which they are to be sent; null where the head cannot. */
 export function subjectCommands(
   { extras }: HeadProfile,
-  { on, sensitivity, size }: SubjectOrder,
+  { on, sensitivity, size }: DeviceOrder<'followSubject'>,
 ): ViscaCommand[] | null {
   const subject = extras?.subject
   if (!subject) return null

@@ -3,6 +3,7 @@ import type { HeadProfile } from '../../../core/heads/profile'
 import { unitsToDeg } from '../../../core/heads/profile'
 import type { Answer } from '../../../core/visca/inquiries'
 import type { Reading } from '../body'
+import { Watched } from '../watched'
 
 /**
  * Unchanged for this long counts as rest, ms. The slowest heads need some 40 ms for one encoder step, so
@@ -10,37 +11,10 @@ import type { Reading } from '../body'
  */
 const REST_MS = 100
 
-interface Sample {
-  value: readonly number[]
-  atMs: number
-}
-
-/** A value read again and again. */
-class Watched {
-  last: Sample | null = null
-  moving = false
-  private changedAtMs = 0
-
-  take(value: readonly number[], atMs: number): void {
-    if (!this.last || value.some((x, i) => x !== this.last!.value[i])) this.changedAtMs = atMs
-    this.moving = atMs - this.changedAtMs < REST_MS
-    this.last = { value, atMs }
-  }
-
-  forget(): void {
-    this.last = null
-    this.moving = false
-  }
-
-  get value(): readonly number[] | null {
-    return this.last?.value ?? null
-  }
-}
-
 export class PoseKeeper {
   power = true
-  private readonly panTilt = new Watched()
-  private readonly zoom = new Watched()
+  private readonly panTilt = new Watched(REST_MS)
+  private readonly zoom = new Watched(REST_MS)
   private focusAuto: boolean | null = null
   private focus: number | null = null
   private focusAtMs = Number.NEGATIVE_INFINITY
@@ -92,8 +66,8 @@ export class PoseKeeper {
       power: this.power,
       panTiltMoving: this.panTilt.moving,
       zoomMoving: this.zoom.moving,
-      panTiltAtMs: this.panTilt.last?.atMs ?? Number.NEGATIVE_INFINITY,
-      zoomAtMs: this.zoom.last?.atMs ?? Number.NEGATIVE_INFINITY,
+      panTiltAtMs: this.panTilt.atMs,
+      zoomAtMs: this.zoom.atMs,
     }
   }
 }

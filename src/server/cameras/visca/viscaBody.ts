@@ -1,25 +1,27 @@
 /** The driver for devices that speak VISCA: a session on a port, kept fed with inquiries. */
-
 import type { Light } from '../../../core/cameras/light'
+import type { Health } from '../../../core/facts/health'
 import type { StopOrder } from '../../../core/guardian/stopOrder'
-import { degToUnits, type HeadProfile } from '../../../core/heads/profile'
-import type { Capabilities, Health } from '../../../core/live/messages'
+import type { HeadProfile } from '../../../core/heads/profile'
+import type { SettingValues } from '../../../core/picture/settings'
 import { LEASH_EVERY_MS } from '../../../core/stick/leash'
 import { type Bounds, SPEEDS_AT_REST, type Speeds } from '../../../core/stick/speeds'
 import type { ViscaCommand } from '../../../core/visca/commands'
 import type { Answer, InquiryKind } from '../../../core/visca/inquiries'
 import type { FailReason, Lane, SendOptions, SessionEvent } from '../../../core/visca/sessionTypes'
-import type { Body, BodyEvents, Goal, Reading } from '../body'
-import { CANNOT, type CameraResult, DONE, type MemoryAction, type SubjectOrder } from '../camera'
+import type { Body, BodyEvents, BodyOrders, Reading, Settings, Traits } from '../body'
+import { type CameraResult, DONE } from '../camera'
 import type { Clock } from '../clock'
+import { stopAnswered } from '../closing'
+import { Poller } from '../poller'
 import { DriveCommands, isStop } from './driveCommands'
 import { LeashDrive } from './leashDrive'
 import { LightControl } from './lightControl'
-import { commandKey, ViscaOrders } from './orders'
-import { focusAtCommand, limitCommands, subjectCommands, subjectLevels } from './ownOrders'
+import { type OrderHost, type ViscaParts, viscaOrders, viscaSettings } from './orderTable'
+import { commandKey, Outcomes } from './outcomes'
+import { subjectLevels } from './ownOrders'
 import { PoseKeeper } from './poseKeeper'
 import { StopCheck } from './stopCheck'
-import { focusOrders, travelStep } from './travelOrders'
 import { viscaHealth } from './viscaHealth'
 import type { ViscaPort } from './viscaPort'
 import { reasonText } from './words'
@@ -35,12 +37,6 @@ const POWER_READ_MS = 400
 /** Marks a lane of which it is not known what the camera does. */
 const UNSURE = 'unsure'
 const LANES: readonly Lane[] = ['panTilt', 'zoom', 'focus']
-
-/** Which parts of a camera this device is; a rig's head has no lens. */
-export interface ViscaParts {
-  head: boolean
-  lens: boolean
-}
 
 export interface ViscaBodyOptions {
   profile: HeadProfile
@@ -62,6 +58,9 @@ const hex = (n: number) => n.toString(16).padStart(4, '0')
 
 export class ViscaBody implements Body {
   readonly zoomsApart = true
+  orders: BodyOrders = {}
+  readonly settings: Settings
+  private readonly values: SettingValues = {}
   private readonly keeper: PoseKeeper
   private readonly session
   private speeds: Speeds = SPEEDS_AT_REST
@@ -71,7 +70,7 @@ export class ViscaBody implements Body {
   private readonly lastDrive = new Map<Lane, string>()
   /** What was ever set in motion from here: after a silence nobody knows whether it still runs. */
   private readonly moved = new Set<Lane>()
-  private readonly orders: ViscaOrders
+  private readonly outcomes: Outcomes
   private readonly light: LightControl
   private freezes: boolean
   private leash: { drive: LeashDrive; bounds: Bounds } | null = null
@@ -85,18 +84,18 @@ export class ViscaBody implements Body {
   private pollingFast = false
   private expectMoveUntilMs = 0
   private readonly stopCheck = new StopCheck()
-  private cancelPoll: () => void = () => {}
-  private closed = false
+  private readonly poller: Poller
 
   constructor(
     private readonly options: ViscaBodyOptions,
     private readonly port: ViscaPort,
     private readonly clock: Clock,
   ) {
-    this.keeper = new PoseKeeper(options.profile)
-    this.commands = new DriveCommands(options.profile, options.holdMs)
+    const { profile, holdMs } = options
+    this.keeper = new PoseKeeper(profile)
+    this.commands = new DriveCommands(profile, holdMs)
     this.session = port.session
-    this.orders = new ViscaOrders(port.session, clock)
+    this.outcomes = new Outcomes(port.session, clock)
     this.light = new LightControl(
       (inquiry) => {
         this.session.ask(inquiry, clock.now())
@@ -105,7 +104,10 @@ export class ViscaBody implements Body {
       (command) => this.order(command, []),
       clock,
     )
-    this.freezes = options.profile.freezes
+    this.freezes = profile.freezes
+    this.settings = { specs: options.parts.lens ? viscaSettings(profile) : [], values: this.values }
+    this.poller = new Poller(clock, () => this.poll())
+    this.orders = this.orderTable()
     if (options.suspect) for (const lane of LANES) this.suspectLane(lane)
     port.onEvents((events) => {
       for (const event of events) this.handle(event)
@@ -116,7 +118,7 @@ export class ViscaBody implements Body {
     })
     // A shared line may have been ready before this driver came to it.
     if (port.session.state === 'ready') this.regain()
-    this.poll()
+    this.poller.in(0)
   }
 
   listen(events: BodyEvents): void {
@@ -132,28 +134,19 @@ export class ViscaBody implements Body {
   }
 
   get reading(): Reading {
-    return { ...this.keeper.reading, running: this.orders.memoryRuns }
+    return { ...this.keeper.reading, running: this.outcomes.memoryRuns }
   }
 
-  get capabilities(): Capabilities {
-    const { head, lens } = this.options.parts
-    const knows = (kind: InquiryKind) => !this.unknown.has(kind)
+  get traits(): Traits {
+    const { profile, parts } = this.options
+    const { head, lens } = parts
     return {
       panTilt: head,
       zoom: lens,
       focus: lens,
-      focusMode: lens && knows('focusMode'),
-      position: (!head || knows('ptPosition')) && (!lens || knows('zoomPosition')),
-      power: knows('power'),
-      home: head,
-      onePush: lens,
-      focusAt: lens && !!this.options.profile.extras?.focusAt,
-      digitalZoom: lens && !!this.options.profile.lens.digital,
-      subject: head && lens ? subjectLevels(this.options.profile) : null,
-      memories: this.options.profile.memories,
-      light: lens && knows('exposureMode') && knows('whiteBalance'),
-      freeze: lens && this.freezes,
-      leash: head && this.options.profile.retargets && knows('ptPosition'),
+      position: (!head || this.knows('ptPosition')) && (!lens || this.knows('zoomPosition')),
+      subject: head && lens ? subjectLevels(profile) : null,
+      memories: profile.memories,
       device: this.device,
     }
   }
@@ -174,7 +167,78 @@ export class ViscaBody implements Body {
       if (command) this.driveLane(lane, command, refines)
     }
     this.port.settle()
-    if (moves(speeds) && !this.pollingFast) this.pollSoon()
+    if (moves(speeds) && !this.pollingFast) this.poller.soon()
+  }
+
+  halt(): void {
+    for (const lane of this.moved) this.lastDrive.set(lane, UNSURE)
+    this.drive(SPEEDS_AT_REST)
+  }
+
+  readLight(timeoutMs: number): Promise<Light | null> {
+    return this.light.read(timeoutMs)
+  }
+
+  readSoon(): void {
+    this.polls = 0
+    this.poller.soon(1)
+  }
+
+  async close(): Promise<void> {
+    this.drive(SPEEDS_AT_REST)
+    await stopAnswered(this.clock, () => this.stopPending)
+    this.poller.close()
+    this.port.close()
+  }
+
+  private knows(kind: InquiryKind): boolean {
+    return !this.unknown.has(kind)
+  }
+
+  private orderTable(): BodyOrders {
+    const { profile, parts } = this.options
+    const body = this
+    const host: OrderHost = {
+      profile,
+      parts,
+      get reading() {
+        return body.reading
+      },
+      knows: (kind) => this.knows(kind),
+      travels: (...lanes) => this.travels(...lanes),
+      queue: (command, lanes) => this.outcomes.queue(command, lanes),
+      settle: () => {
+        this.port.settle()
+        this.poller.soon()
+      },
+      setValue: (key, on) => {
+        this.values[key] = on
+        this.events.health()
+      },
+    }
+    const orders = viscaOrders(host, (command, lanes) => this.order(command, lanes))
+    if (parts.lens && this.knows('exposureMode') && this.knows('whiteBalance'))
+      orders.light = (light) => this.light.apply(light)
+    if (parts.lens && this.freezes) orders.freeze = (on) => this.freeze(on)
+    if (parts.head && profile.retargets && this.knows('ptPosition'))
+      orders.keepOnLeash = async (bounds) => this.keepOnLeash(bounds)
+    return orders
+  }
+
+  private async freeze(on: boolean): Promise<CameraResult> {
+    const result = await this.order({ kind: 'freeze', on }, [])
+    if (!result.ok && result.unknown) {
+      this.freezes = false
+      this.abilitiesChanged()
+    }
+    return result
+  }
+
+  private keepOnLeash(bounds: Bounds | null): CameraResult {
+    const { profile, holdMs } = this.options
+    this.leash = bounds && { drive: this.leash?.drive ?? new LeashDrive(profile), bounds }
+    this.commands.holdMs = this.leash ? LEASH_EVERY_MS : holdMs
+    return DONE
   }
 
   /** The drive as it is sent; null where the leash has nothing new to say yet. */
@@ -203,163 +267,22 @@ export class ViscaBody implements Body {
     this.driveIds.set(this.session.send(command, options, this.clock.now()), lane)
   }
 
-  halt(): void {
-    for (const lane of this.moved) this.lastDrive.set(lane, UNSURE)
-    this.drive(SPEEDS_AT_REST)
-  }
-
-  async goTo(goal: Goal): Promise<CameraResult> {
-    const { profile, parts } = this.options
-    this.travels()
-    const orders: Promise<CameraResult>[] = []
-    const from = this.reading
-    if (parts.head && goal.panDeg !== undefined && goal.tiltDeg !== undefined) {
-      this.takeOver('panTilt')
-      orders.push(
-        this.orders.queue(
-          {
-            kind: 'ptAbsolute',
-            panStep: travelStep(profile.pan, from.panDeg, goal.panDeg, goal.seconds),
-            tiltStep: travelStep(profile.tilt, from.tiltDeg, goal.tiltDeg, goal.seconds),
-            pan: degToUnits(profile.pan, goal.panDeg),
-            tilt: degToUnits(profile.tilt, goal.tiltDeg),
-          },
-          ['panTilt'],
-        ),
-      )
-    }
-    if (parts.lens && goal.zoom !== undefined) {
-      this.takeOver('zoom')
-      orders.push(this.orders.queue({ kind: 'zoomTo', position: Math.round(goal.zoom) }, ['zoom']))
-    }
-    if (parts.lens && goal.focusAuto !== undefined) {
-      const to = { auto: goal.focusAuto, focus: goal.focus ?? null }
-      const queue = (command: ViscaCommand, lanes: readonly Lane[]) => this.orders.queue(command, lanes)
-      const focus = this.unknown.has('focusMode')
-        ? null
-        : focusOrders(from, to, queue, () => this.port.settle())
-      if (focus) orders.push(focus)
-    }
-    this.port.settle()
-    this.pollSoon()
-    return (await Promise.all(orders)).find((result) => !result.ok) ?? DONE
-  }
-
-  /** It is about to move without a hand, on these lanes at least. */
+  /** It is about to move without a hand; on these lanes the travel takes the place of what the stick did. */
   private travels(...lanes: Lane[]): void {
-    for (const lane of lanes) this.takeOver(lane)
+    for (const lane of lanes) {
+      this.lastDrive.delete(lane)
+      this.moved.add(lane)
+    }
     this.stopCheck.sent()
     this.expectMoveUntilMs = this.clock.now() + EXPECT_MOVE_MS
   }
 
-  /** A travel takes the place of what the stick did there. */
-  private takeOver(lane: Lane): void {
-    this.lastDrive.delete(lane)
-    this.moved.add(lane)
-  }
-
-  setFocusMode(auto: boolean): Promise<CameraResult> {
-    return this.order({ kind: 'focusMode', auto }, [])
-  }
-
-  async setPower(on: boolean): Promise<CameraResult> {
-    const result = await this.order({ kind: 'power', on }, [])
-    this.clock.after(POWER_READ_MS, () => this.readSoon())
-    return result
-  }
-
-  home(): Promise<CameraResult> {
-    this.travels('panTilt')
-    return this.order({ kind: 'ptHome' }, ['panTilt'])
-  }
-
-  async memory(action: MemoryAction, number: number): Promise<CameraResult> {
-    const command: ViscaCommand = { kind: 'memory', action, slot: number - 1 }
-    if (action === 'set') return this.order(command, [])
-    this.travels('panTilt', 'zoom')
-    const result = await this.order(command, ['panTilt', 'zoom', 'focus'])
-    // What a camera says to an empty memory too: it has no answer of its own for that.
-    return !result.ok && result.refused
-      ? {
-          ...result,
-          message: `The camera refused its memory ${number}. Nothing may be stored in it yet.`,
-        }
-      : result
-  }
-
-  focusOnce(): Promise<CameraResult> {
-    return this.order({ kind: 'focusOnePush' }, ['focus'])
-  }
-
-  focusAt(x: number, y: number): Promise<CameraResult> {
-    const command = focusAtCommand(this.options.profile, x, y)
-    return command ? this.order(command, ['focus']) : Promise.resolve(CANNOT('focus on a place'))
-  }
-
-  setDigitalZoom(on: boolean): Promise<CameraResult> {
-    return this.order({ kind: 'digitalZoom', on }, [])
-  }
-
-  async followSubject(subject: SubjectOrder): Promise<CameraResult> {
-    const commands = subjectCommands(this.options.profile, subject)
-    if (!commands) return CANNOT('follow a subject by itself')
-    for (const command of commands) {
-      const result = await this.order(command, [])
-      if (!result.ok) return result
-    }
-    if (subject.on) for (const lane of ['panTilt', 'zoom'] as const) this.takeOver(lane)
-    return DONE
-  }
-
-  readLight(timeoutMs: number): Promise<Light | null> {
-    return this.light.read(timeoutMs)
-  }
-
-  setLight(light: Light): Promise<CameraResult> {
-    return this.light.apply(light)
-  }
-
-  async freeze(on: boolean): Promise<CameraResult> {
-    const result = await this.order({ kind: 'freeze', on }, [])
-    if (!result.ok && result.unknown) {
-      this.freezes = false
-      this.events.health()
-    }
-    return result
-  }
-
-  keepWithin(bounds: Bounds, limited: boolean): void {
-    if (!this.options.parts.head) return
-    // A head that does not know limits says so; ours are kept here all the same.
-    for (const command of limitCommands(this.options.profile, bounds, limited)) void this.order(command, [])
-  }
-
-  keepOnLeash(bounds: Bounds | null): void {
-    const { profile, parts } = this.options
-    if (!bounds || !parts.head || !profile.retargets) this.leash = null
-    else this.leash = { drive: this.leash?.drive ?? new LeashDrive(profile), bounds }
-    this.commands.holdMs = this.leash ? LEASH_EVERY_MS : this.options.holdMs
-  }
-
-  readSoon(): void {
-    this.pollSoon(true)
-  }
-
-  /** Stops the head and gives the stop a moment to be answered. */
-  async close(): Promise<void> {
-    this.drive(SPEEDS_AT_REST)
-    for (let i = 0; i < 25 && this.session.stopPending; i++) {
-      await new Promise<void>((resolve) => this.clock.after(20, resolve))
-    }
-    this.closed = true
-    this.cancelPoll()
-    this.port.close()
-  }
-
   private order(command: ViscaCommand, lanes: readonly Lane[]): Promise<CameraResult> {
-    const result = this.orders.queue(command, lanes)
+    const result = this.outcomes.queue(command, lanes)
     this.port.settle()
-    this.pollSoon(true)
+    this.readSoon()
+    if (command.kind === 'power')
+      void result.then(() => this.clock.after(POWER_READ_MS, () => this.readSoon()))
     return result
   }
 
@@ -382,19 +305,19 @@ export class ViscaBody implements Body {
         const lane = this.driveIds.get(event.id)
         this.driveIds.delete(event.id)
         if (lane && !moves(this.speeds)) this.stopCheck.acknowledged(event.atMs)
-        this.orders.accepted(event.id)
+        this.outcomes.accepted(event.id)
         return
       }
       case 'superseded':
         this.driveIds.delete(event.id)
-        this.orders.ended(event.id)
+        this.outcomes.ended(event.id)
         return
       case 'failed':
         this.failed(event.id, event.reason)
         return
       case 'completed':
-        this.orders.ended(event.id)
-        this.pollSoon()
+        this.outcomes.ended(event.id)
+        this.poller.soon()
     }
   }
 
@@ -402,7 +325,12 @@ export class ViscaBody implements Body {
   private learnUnknown(inquiry: InquiryKind): void {
     this.unknown.add(inquiry)
     if (inquiry === 'ptPosition' || inquiry === 'zoomPosition') this.keeper.forget()
+    this.abilitiesChanged()
     this.events.reading()
+  }
+
+  private abilitiesChanged(): void {
+    this.orders = this.orderTable()
     this.events.health()
   }
 
@@ -424,21 +352,22 @@ export class ViscaBody implements Body {
       this.lastDrive.set(lane, UNSURE)
       if (reason !== 'silent') this.events.notice(reasonText(reason))
     }
-    this.orders.failed(id, reason)
+    this.outcomes.failed(id, reason)
   }
 
   private lose(): void {
-    this.orders.forget()
+    this.outcomes.forget()
     for (const lane of this.moved) this.lastDrive.set(lane, UNSURE)
   }
 
-  /** Back again: what is wanted now is sent anew, which is a stop where no hand is on them. */
+  /** Back again: what is wanted now is sent anew, which is a stop where no hand is on it. */
   private regain(): void {
     this.unknown.clear()
     this.freezes = this.options.profile.freezes
+    this.orders = this.orderTable()
     if ([...this.lastDrive.values()].includes(UNSURE)) this.drive(this.speeds)
     this.session.ask('version', this.clock.now())
-    this.pollSoon(true)
+    this.readSoon()
   }
 
   /** What it does is not known: the next thing it is told is how the stick stands. */
@@ -452,11 +381,10 @@ export class ViscaBody implements Body {
     this.drive(this.speeds)
   }
 
-  private poll(): void {
-    if (this.closed) return
+  private poll(): number {
     const now = this.clock.now()
     const { head, lens } = this.options.parts
-    const ask = (kind: InquiryKind) => !this.unknown.has(kind) && this.session.ask(kind, now)
+    const ask = (kind: InquiryKind) => this.knows(kind) && this.session.ask(kind, now)
     if (head) ask('ptPosition')
     if (lens) ask('zoomPosition')
     if (this.polls++ % SLOW_VALUES_EVERY === 0) {
@@ -465,15 +393,7 @@ export class ViscaBody implements Body {
       if (lens) ask('focusPosition')
     }
     this.port.settle()
-    const busy = moves(this.speeds) || this.keeper.moving || now < this.expectMoveUntilMs
-    this.pollingFast = busy
-    this.cancelPoll()
-    this.cancelPoll = this.clock.after(busy ? POLL_MOVING_MS : POLL_IDLE_MS, () => this.poll())
-  }
-
-  private pollSoon(everything = false): void {
-    if (everything) this.polls = 0
-    this.cancelPoll()
-    this.cancelPoll = this.clock.after(everything ? 1 : 10, () => this.poll())
+    this.pollingFast = moves(this.speeds) || this.keeper.moving || now < this.expectMoveUntilMs
+    return this.pollingFast ? POLL_MOVING_MS : POLL_IDLE_MS
   }
 }

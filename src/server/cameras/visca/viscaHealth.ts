@@ -1,5 +1,5 @@
 /** How the link to a VISCA camera is doing, for the operator. */
-import type { Health } from '../../../core/live/messages'
+import type { Health } from '../../../core/facts/health'
 import type { ViscaSession } from '../../../core/visca/session'
 import { CONNECTING, SILENT, SLOW, STANDBY } from './words'
 

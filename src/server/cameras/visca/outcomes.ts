@@ -1,4 +1,4 @@
-/** Orders to a VISCA camera, each with its outcome. */
+/** Commands to a VISCA camera, each with its outcome. */
 import { encodeCommand, type ViscaCommand } from '../../../core/visca/commands'
 import type { ViscaSession } from '../../../core/visca/session'
 import type { FailReason, Lane } from '../../../core/visca/sessionTypes'
@@ -8,7 +8,7 @@ import { reasonText } from './words'
 
 export const commandKey = (command: ViscaCommand): string => encodeCommand(command).join()
 
-export class ViscaOrders {
+export class Outcomes {
   private readonly outcomes = new Map<number, (result: CameraResult) => void>()
   /** Recalls of a memory that the camera has taken and not yet completed. */
   private readonly running = new Set<number>()

@@ -1,0 +1,19 @@
+/**
+ * What moves a camera: a push, a finger that holds a point, a glide; later a planned move, a recorded one, a
+ * tour. A mover answers how fast its axes are to run now. It holds no clock and sends nothing, so that one
+ * steering can run them all, one at a time for each group of axes.
+ */
+import type { Speeds, Standing } from '../stick/speeds'
+
+export type AxisGroup = 'panTilt' | 'zoom' | 'focus'
+export const AXIS_GROUPS: readonly AxisGroup[] = ['panTilt', 'zoom', 'focus']
+
+export interface Mover {
+  /** A hand moves it: a hand that lets go ends it. */
+  readonly byHand: boolean
+  /**
+   * The speeds of its axes, in degrees and lens units per second of the head; null when it has ended.
+   * @param at where the camera stands by now; null where that is not known
+   */
+  velocity(nowMs: number, at: Standing | null): Partial<Speeds> | null
+}

@@ -1,0 +1,129 @@
+/** The movers of the Desk: the push of a hand, a finger on the picture, a zoom that glides. */
+import type { Mount } from '../cameras/connection'
+import { turnedStick } from '../cameras/mount'
+import type { HeadProfile } from '../heads/profile'
+import type { Lens } from '../optics/lens'
+import type { View } from '../optics/sphere'
+import type { FollowHand } from '../stick/follow'
+import { ramp } from '../stick/ramp'
+import { PUSH_AT_REST, pushSpeeds, type Speeds, type Standing, zoomSlope } from '../stick/speeds'
+import type { Mover } from './mover'
+import { evenly, type Trajectory } from './trajectory'
+
+/** Longer than this between two steps counts as this, s: a stall must not make a push jump. */
+const LONGEST_STEP_S = 0.1
+/** What a glide is off by is made good so fast, per s. */
+const GLIDE_GAIN = 4
+
+class Steps {
+  private lastMs: number | null = null
+
+  /** Seconds since the last step; 0 at the first. */
+  since(nowMs: number): number {
+    const seconds = this.lastMs === null ? 0 : (nowMs - this.lastMs) / 1000
+    this.lastMs = nowMs
+    return Math.min(LONGEST_STEP_S, Math.max(0, seconds))
+  }
+}
+
+/** A hand turns the head; the push takes hold along its direction, so that a diagonal begins as one. */
+export class TurnPush implements Mover {
+  readonly byHand = true
+  private readonly steps = new Steps()
+  private ramped = { pan: 0, tilt: 0 }
+
+  /** @param push shares of the top speeds, as the head has right and up */
+  constructor(
+    private readonly profile: HeadProfile,
+    private readonly lens: Lens,
+    public push: { pan: number; tilt: number },
+  ) {}
+
+  velocity(nowMs: number, at: Standing | null): Partial<Speeds> {
+    const { pan, tilt } = this.push
+    const seconds = this.steps.since(nowMs)
+    const length = Math.hypot(pan, tilt)
+    const before = length === 0 ? 0 : (this.ramped.pan * pan + this.ramped.tilt * tilt) / length
+    const share = length === 0 ? 0 : ramp(Math.max(0, before), length, seconds) / length
+    this.ramped = { pan: pan * share, tilt: tilt * share }
+    const speeds = pushSpeeds({ ...PUSH_AT_REST, ...this.ramped }, this.profile, this.lens, at)
+    return { panDegPerSec: speeds.panDegPerSec, tiltDegPerSec: speeds.tiltDegPerSec }
+  }
+}
+
+/** A hand zooms. */
+export class ZoomPush implements Mover {
+  readonly byHand = true
+  private readonly steps = new Steps()
+  private ramped = 0
+
+  constructor(
+    private readonly profile: HeadProfile,
+    private readonly lens: Lens,
+    public push: number,
+  ) {}
+
+  velocity(nowMs: number, at: Standing | null): Partial<Speeds> {
+    this.ramped = ramp(this.ramped, this.push, this.steps.since(nowMs))
+    const { zoomPerSec } = pushSpeeds({ ...PUSH_AT_REST, zoom: this.ramped }, this.profile, this.lens, at)
+    return { zoomPerSec }
+  }
+}
+
+/** A hand focuses; there is nothing to ramp. */
+export class FocusPush implements Mover {
+  readonly byHand = true
+  constructor(public push: number) {}
+
+  velocity(): Partial<Speeds> {
+    return { focus: this.push }
+  }
+}
+
+/** A finger holds a point of the picture. */
+export class FingerHold implements Mover {
+  readonly byHand = true
+
+  /** @param view what is seen when a camera stands somewhere, as the operator sees it */
+  constructor(
+    readonly follow: FollowHand,
+    private readonly view: (at: Standing) => View,
+    private readonly mount: Mount,
+  ) {}
+
+  velocity(nowMs: number, at: Standing | null): Partial<Speeds> {
+    if (!at) return { panDegPerSec: 0, tiltDegPerSec: 0 }
+    const view = this.view(at)
+    const seen = this.follow.speeds(view, view, nowMs)
+    const turned = turnedStick({ pan: seen.panDegPerSec, tilt: seen.tiltDegPerSec }, this.mount)
+    return { panDegPerSec: turned.pan, tiltDegPerSec: turned.tilt }
+  }
+}
+
+/** A zoom that is even to the eye: the logarithm of the focal length runs at one speed. */
+export class ZoomGlide implements Mover {
+  readonly byHand = false
+  private readonly path: Trajectory
+
+  /** @param from, to lens units */
+  constructor(
+    private readonly lens: Lens,
+    from: number,
+    to: number,
+    seconds: number,
+    private readonly startMs: number,
+  ) {
+    this.path = evenly(Math.log(lens.focalMm(from)), Math.log(lens.focalMm(to)), seconds)
+  }
+
+  velocity(nowMs: number, at: Standing | null): Partial<Speeds> | null {
+    const s = (nowMs - this.startMs) / 1000
+    if (s >= this.path.seconds) return null
+    // Blind it cannot be even; the absolute order at the end brings it there.
+    if (!at) return { zoomPerSec: 0 }
+    const { lens } = this
+    const wanted = this.path.at(s)
+    const off = wanted.position - Math.log(lens.focalMm(at.zoom))
+    return { zoomPerSec: (wanted.velocity + GLIDE_GAIN * off) / zoomSlope(lens, at.zoom) }
+  }
+}

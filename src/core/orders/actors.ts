@@ -1,0 +1,31 @@
+/** Who gives an order. It comes from the door through which the order came, never from the order itself. */
+
+/** `server`: the server itself, which only ever stops cameras. */
+export type ActorKind = 'server' | 'browser' | 'api' | 'round'
+
+/** What an actor may do at all; roles will be sets of these. */
+export type Right = 'drive' | 'picture' | 'power'
+export const ALL_RIGHTS: ReadonlySet<Right> = new Set(['drive', 'picture', 'power'])
+
+export interface Actor {
+  readonly kind: ActorKind
+  /** One for each socket, door or round. */
+  readonly id: string
+  /** What others read. */
+  name(): string
+  readonly rights: ReadonlySet<Right>
+}
+
+/** A hand at a page takes a camera from a program, and both take it from what goes on by itself. */
+const STRENGTH: Record<ActorKind, number> = { server: 3, browser: 2, api: 1, round: 0 }
+
+export const yieldsTo = (holder: Actor, actor: Actor): boolean => STRENGTH[holder.kind] < STRENGTH[actor.kind]
+
+/** Programs, as far as they do not come with a page. */
+export const PROGRAM: Actor = { kind: 'api', id: 'api', name: () => 'A program', rights: ALL_RIGHTS }
+export const SERVER_ITSELF: Actor = {
+  kind: 'server',
+  id: 'server',
+  name: () => 'The server',
+  rights: ALL_RIGHTS,
+}

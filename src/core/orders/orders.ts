@@ -1,0 +1,117 @@
+/**
+ * Every order to a camera. This table is the one place where an order is defined: the live socket, the gate,
+ * the drivers and the pages take its fields, its types and its rules from here.
+ */
+import * as v from 'valibot'
+import { SettingValue } from '../picture/settings'
+import { Pace } from '../presets/pace'
+import { PresetPose } from '../presets/pose'
+import { RoundOrder } from '../presets/round'
+import { Deflection, Id, Level, MemoryNumber, PictureWidths, Point, Seconds } from './entries'
+
+/**
+ * Who carries an order out: the `desk` with what it has stored, the `picture` geometry, or a device. Of a rig
+ * of two devices, `head` and `lens` mean the one, `each` means both, and `whole` can be done by neither.
+ */
+export type Doer = 'desk' | 'picture' | 'head' | 'lens' | 'each' | 'whole'
+
+interface OrderTraits {
+  by: Doer
+  /** As in "This camera cannot ...". */
+  what: string
+  /** Does it set the camera in motion? Then whatever else moves it ends. */
+  moves: boolean | ((fields: { action?: unknown }) => boolean)
+  /** It makes sense while the camera is in standby or says nothing. */
+  anyTime?: true
+}
+
+const order = <const T extends OrderTraits, const E extends v.ObjectEntries>(traits: T, entries: E) => ({
+  ...traits,
+  schema: v.object(entries),
+})
+const camera = { camera: Id }
+
+export const ORDERS = {
+  /**
+   * `pace`: for this once; null: the preset's own, or its camera's. `whole`: all of its pose, whatever the
+   * preset leaves alone, and with a live picture.
+   */
+  recall: order(
+    { by: 'desk', what: 'go to a preset', moves: true },
+    { preset: Id, pace: v.optional(v.nullable(Pace), null), whole: v.optional(v.boolean(), false) },
+  ),
+  goToPose: order({ by: 'desk', what: 'go to a pose', moves: true }, { ...camera, pose: PresetPose }),
+  /** Sends a camera through its presets or its own memories. */
+  startRound: order({ by: 'desk', what: 'go on a round', moves: true }, { ...camera, round: RoundOrder }),
+  /** Brings a point of the picture to its centre. */
+  aim: order({ by: 'picture', what: 'aim', moves: true }, { ...camera, ...Point, seconds: Seconds }),
+  /** Fills the picture with a box of it. */
+  frame: order(
+    { by: 'picture', what: 'frame', moves: true },
+    { ...camera, u0: Deflection, v0: Deflection, u1: Deflection, v1: Deflection, seconds: Seconds },
+  ),
+  /** Shifts the middle of the picture, in picture widths. */
+  nudge: order(
+    { by: 'picture', what: 'be nudged', moves: true },
+    { ...camera, right: PictureWidths, up: PictureWidths },
+  ),
+  /** Changes the focal length by a factor; the point stays where it is. */
+  zoomAbout: order(
+    { by: 'picture', what: 'zoom about a point', moves: true },
+    { ...camera, ...Point, factor: v.pipe(v.number(), v.minValue(0.2), v.maxValue(5)) },
+  ),
+  home: order({ by: 'head', what: 'go home', moves: true }, camera),
+  /** The camera's own memories, numbered from 1: keeps where it stands in one, or goes to it. */
+  memory: order(
+    { by: 'whole', what: 'use memories of its own', moves: ({ action }) => action === 'recall' },
+    { ...camera, action: v.picklist(['set', 'recall']), number: MemoryNumber },
+  ),
+  /** A head that keeps a subject in the picture by itself. Levels from calm to quick, from wide to close. */
+  followSubject: order(
+    { by: 'whole', what: 'follow a subject by itself', moves: true },
+    { ...camera, on: v.boolean(), sensitivity: Level, size: Level },
+  ),
+  focusMode: order({ by: 'lens', what: 'set its focus', moves: false }, { ...camera, auto: v.boolean() }),
+  focusOnce: order({ by: 'lens', what: 'focus once when told', moves: false }, camera),
+  focusAt: order({ by: 'lens', what: 'focus on a place', moves: false }, { ...camera, ...Point }),
+  power: order(
+    { by: 'each', what: 'be switched from here', moves: false, anyTime: true },
+    { ...camera, on: v.boolean() },
+  ),
+  /** One of the settings that the camera offers. */
+  setting: order(
+    { by: 'lens', what: 'change this setting', moves: false },
+    { ...camera, key: v.pipe(v.string(), v.maxLength(40)), value: SettingValue },
+  ),
+} as const
+
+export type OrderName = keyof typeof ORDERS
+type Schema<K extends OrderName> = (typeof ORDERS)[K]['schema']
+/** One order with its fields; `t` says which it is. */
+export type OrderNamed<K extends OrderName> = {
+  [N in K]: { t: N } & v.InferOutput<Schema<N>>
+}[K]
+/** As it is written: fields with a default may be left out. */
+type WrittenNamed<K extends OrderName> = {
+  [N in K]: { t: N } & v.InferInput<Schema<N>>
+}[K]
+export type CameraOrder = OrderNamed<OrderName>
+export type WrittenOrder = WrittenNamed<OrderName>
+
+/** The orders that devices carry out; the others the desk takes apart first. */
+export type DeviceOrderName = {
+  [K in OrderName]: (typeof ORDERS)[K]['by'] extends 'desk' | 'picture' ? never : K
+}[OrderName]
+
+export const ORDER_NAMES = Object.keys(ORDERS) as OrderName[]
+
+/** A schema for each order, with what a sender adds to it. */
+export const orderSchemas = <E extends v.ObjectEntries>(added: E) =>
+  ORDER_NAMES.map((name) =>
+    v.object({ t: v.literal(name), ...added, ...(ORDERS[name].schema.entries as v.ObjectEntries) }),
+  )
+
+export const movesCamera = (order: CameraOrder): boolean => {
+  const { moves } = ORDERS[order.t] as OrderTraits
+  return typeof moves === 'function' ? moves(order as { action?: unknown }) : moves
+}

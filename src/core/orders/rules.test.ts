@@ -1,0 +1,107 @@
+/** Every order, by every kind of actor, against every kind of holder: what the rules say is written out here. */
+import * as v from 'valibot'
+import { ToServer } from '../live/messages'
+import { type Actor, type ActorKind, ALL_RIGHTS, type Right } from './actors'
+import { type CameraOrder, ORDER_NAMES, type OrderName } from './orders'
+import { type GateOrder, GO, judge, RULES, type Rule } from './rules'
+
+const actor = (kind: ActorKind, id: string = kind, rights: ReadonlySet<Right> = ALL_RIGHTS): Actor => ({
+  kind,
+  id,
+  name: () => id,
+  rights,
+})
+
+const CAMERA = { camera: 'c' }
+const ONE_OF_EACH: { [K in OrderName]: CameraOrder & { t: K } } = {
+  recall: { t: 'recall', preset: 'p', pace: null, whole: false },
+  goToPose: {
+    t: 'goToPose',
+    ...CAMERA,
+    pose: { panDeg: 0, tiltDeg: 0, zoom: 0, focusAuto: true, focus: null },
+  },
+  startRound: { t: 'startRound', ...CAMERA, round: { kind: 'pictures' } },
+  aim: { t: 'aim', ...CAMERA, u: 0, v: 0, seconds: null },
+  frame: { t: 'frame', ...CAMERA, u0: 0, v0: 0, u1: 1, v1: 1, seconds: null },
+  nudge: { t: 'nudge', ...CAMERA, right: 0.1, up: 0 },
+  zoomAbout: { t: 'zoomAbout', ...CAMERA, u: 0, v: 0, factor: 1.2 },
+  home: { t: 'home', ...CAMERA },
+  memory: { t: 'memory', ...CAMERA, action: 'recall', number: 1 },
+  followSubject: { t: 'followSubject', ...CAMERA, on: true, sensitivity: 1, size: 1 },
+  focusMode: { t: 'focusMode', ...CAMERA, auto: true },
+  focusOnce: { t: 'focusOnce', ...CAMERA },
+  focusAt: { t: 'focusAt', ...CAMERA, u: 0, v: 0 },
+  power: { t: 'power', ...CAMERA, on: false },
+  setting: { t: 'setting', ...CAMERA, key: 'x', value: true },
+}
+const HANDS: GateOrder[] = [{ t: 'stick', push: { pan: 1, tilt: 0, zoom: 0, focus: 0 } }, { t: 'finger' }]
+const SET_MEMORY: GateOrder = { t: 'memory', ...CAMERA, action: 'set', number: 1 }
+const ALL: GateOrder[] = [...Object.values(ONE_OF_EACH), ...HANDS]
+
+/** Holder by row, actor by column: may the actor have the camera? */
+const MAY: Record<ActorKind, Record<ActorKind, boolean>> = {
+  browser: { browser: false, api: false, round: false, server: true },
+  api: { browser: true, api: false, round: false, server: true },
+  round: { browser: true, api: true, round: false, server: true },
+  server: { browser: false, api: false, round: false, server: false },
+}
+const KINDS = Object.keys(MAY) as ActorKind[]
+
+describe.each(ALL.map((order) => [order.t, order] as const))('%s', (_, order) => {
+  test.each(KINDS.flatMap((holder) => KINDS.map((kind) => [kind, holder] as const)))(
+    'by %s while %s holds the camera',
+    (kind, holder) => {
+      const at = { name: 'C', holder: actor(holder, 'other') }
+      const verdict = judge(RULES, order, actor(kind), at)
+      expect(verdict.is).toBe(MAY[holder][kind] ? 'go' : 'refuse')
+      if (verdict.is === 'refuse') expect(verdict.why).toMatch(/other drives this camera/)
+      // Whose camera it is, and where it is nobody's, it goes.
+      expect(judge(RULES, order, actor(kind), { ...at, holder: actor(kind) })).toBe(GO)
+      expect(judge(RULES, order, actor(kind), { ...at, holder: null })).toBe(GO)
+    },
+  )
+})
+
+test('storing in the camera disturbs nobody who drives', () => {
+  const at = { name: 'C', holder: actor('browser', 'other') }
+  expect(judge(RULES, SET_MEMORY, actor('api'), at)).toBe(GO)
+})
+
+test('without the right to it nothing is done, and that is said before who drives', () => {
+  const at = { name: 'C', holder: actor('browser', 'other') }
+  const needs = (order: GateOrder, rights: Right[]) =>
+    judge(RULES, order, actor('browser', 'me', new Set(rights)), { ...at, holder: null }).is
+  expect(needs(ONE_OF_EACH.aim, ['picture', 'power'])).toBe('refuse')
+  expect(needs(ONE_OF_EACH.aim, ['drive'])).toBe('go')
+  expect(needs(ONE_OF_EACH.focusOnce, ['drive', 'power'])).toBe('refuse')
+  expect(needs(ONE_OF_EACH.power, ['drive', 'picture'])).toBe('refuse')
+  expect(needs(HANDS[0]!, ['picture'])).toBe('refuse')
+  const verdict = judge(RULES, ONE_OF_EACH.aim, actor('browser', 'me', new Set()), at)
+  expect(verdict).toMatchObject({ why: expect.stringMatching(/may not/) })
+})
+
+test('a rule may change an order, and the rules after it judge the changed one', () => {
+  const slower: Rule = (order) =>
+    order.t === 'aim' ? { is: 'go-changed', order: { ...order, seconds: 4 }, why: 'on air' } : GO
+  const seen: GateOrder[] = []
+  const watching: Rule = (order) => {
+    seen.push(order)
+    return GO
+  }
+  const at = { name: 'C', holder: null }
+  const verdict = judge([slower, watching], ONE_OF_EACH.aim, actor('browser'), at)
+  expect(verdict).toMatchObject({ is: 'go-changed', order: { t: 'aim', seconds: 4 } })
+  expect(seen).toMatchObject([{ seconds: 4 }])
+  const asks: Rule = () => ({ is: 'ask', why: 'sure?' })
+  expect(judge([slower, asks], ONE_OF_EACH.aim, actor('browser'), at).is).toBe('ask')
+})
+
+test('every order in the table comes over the socket as it is written here', () => {
+  expect(Object.keys(ONE_OF_EACH).sort()).toEqual([...ORDER_NAMES].sort())
+  for (const order of Object.values(ONE_OF_EACH))
+    expect(v.parse(ToServer, { ...order, request: 1 })).toEqual({ ...order, request: 1 })
+  // What has a usual value may be left out; what is out of range is refused.
+  expect(v.parse(ToServer, { t: 'recall', request: 1, preset: 'p' })).toMatchObject({ pace: null })
+  expect(v.is(ToServer, { ...ONE_OF_EACH.memory, request: 1, number: 0 })).toBe(false)
+  expect(v.is(ToServer, { t: 'swirl', request: 1, camera: 'c' })).toBe(false)
+})

@@ -1,0 +1,72 @@
+/**
+ * What may be done to a camera. Each rule is a small pure function; the first that does not say "go" decides.
+ * A new rule is one more function in the list.
+ */
+
+import type { Push } from '../stick/speeds'
+import { type Actor, type Right, yieldsTo } from './actors'
+import { type CameraOrder, movesCamera } from './orders'
+
+/** What goes through the gate: orders, and the push of a hand. */
+export type GateOrder = CameraOrder | HandOrder
+export type HandOrder = { t: 'stick'; push: Push } | { t: 'finger' }
+
+/** What a rule may know of the camera. */
+export interface CameraAtGate {
+  name: string
+  /** Who drives it; null where nobody does. */
+  holder: Actor | null
+}
+
+export type Verdict =
+  | { is: 'go' }
+  /** Another order takes its place, as one that is slower. */
+  | { is: 'go-changed'; order: GateOrder; why: string }
+  | { is: 'refuse'; why: string }
+  /** It may go once somebody has confirmed it. */
+  | { is: 'ask'; why: string }
+
+export type Rule = (order: GateOrder, actor: Actor, camera: CameraAtGate) => Verdict
+
+export const GO: Verdict = { is: 'go' }
+
+const isHand = (order: GateOrder): order is HandOrder => order.t === 'stick' || order.t === 'finger'
+
+/** Nobody sees it happen, so it disturbs nobody who drives. */
+export const isUnseen = (order: GateOrder) => order.t === 'memory' && !movesCamera(order)
+
+/** One camera, one hand. A hand takes a camera from what goes on by itself, and from nobody else. */
+export const claimsRule: Rule = (order, actor, { holder }) => {
+  if (holder === null || holder.id === actor.id || isUnseen(order)) return GO
+  if (yieldsTo(holder, actor)) return GO
+  return {
+    is: 'refuse',
+    why: `${holder.name()} drives this camera. Take it over first, or wait until two seconds after it has stopped.`,
+  }
+}
+
+const rightFor = (order: GateOrder): Right => {
+  if (order.t === 'power') return 'power'
+  return isHand(order) || movesCamera(order) ? 'drive' : 'picture'
+}
+
+/** What an actor has no right to, it does not do. */
+export const rightsRule: Rule = (order, actor) =>
+  actor.rights.has(rightFor(order)) ? GO : { is: 'refuse', why: 'You may not do this here.' }
+
+/** In their order: what is refused for good comes before what can be had by waiting. */
+export const RULES: readonly Rule[] = [rightsRule, claimsRule]
+
+/** The first word that is not "go"; a changed order is judged on by the rules after it. */
+export function judge(rules: readonly Rule[], order: GateOrder, actor: Actor, camera: CameraAtGate): Verdict {
+  let current = order
+  let changed: (Verdict & { is: 'go-changed' }) | null = null
+  for (const rule of rules) {
+    const verdict = rule(current, actor, camera)
+    if (verdict.is === 'refuse' || verdict.is === 'ask') return verdict
+    if (verdict.is !== 'go-changed') continue
+    current = verdict.order
+    changed = verdict
+  }
+  return changed ?? GO
+}

@@ -1,0 +1,146 @@
+/** What a VISCA device can do, by its profile and by what it has turned out not to know. */
+import { degToUnits, type HeadProfile } from '../../../core/heads/profile'
+import { DIGITAL_ZOOM, type SettingSpec } from '../../../core/picture/settings'
+import type { ViscaCommand } from '../../../core/visca/commands'
+import type { InquiryKind } from '../../../core/visca/inquiries'
+import type { Lane } from '../../../core/visca/sessionTypes'
+import type { BodyOrders, Goal, Reading } from '../body'
+import { CANNOT, type CameraResult, DONE } from '../camera'
+import { focusAtCommand, limitCommands, subjectCommands } from './ownOrders'
+import { focusOrders, travelStep } from './travelOrders'
+
+/** Which parts of a camera this device is; a rig's head has no lens. */
+export interface ViscaParts {
+  head: boolean
+  lens: boolean
+}
+
+/** What the driver lends to its orders. */
+export interface OrderHost {
+  readonly profile: HeadProfile
+  readonly parts: ViscaParts
+  readonly reading: Reading
+  /** Does the device answer this question? */
+  knows(kind: InquiryKind): boolean
+  /** It is about to move without a hand, on these lanes. */
+  travels(...lanes: Lane[]): void
+  /** Hands a command over without waking the link, so that several go out together. */
+  queue(command: ViscaCommand, lanes: readonly Lane[]): Promise<CameraResult>
+  /** Sends what was handed over. */
+  settle(): void
+  setValue(key: string, on: boolean): void
+}
+
+type Order = (command: ViscaCommand, lanes: readonly Lane[]) => Promise<CameraResult>
+
+const NOTHING_IN_IT = (number: number) =>
+  `The camera refused its memory ${number}. Nothing may be stored in it yet.`
+
+/** The settings of a head, each with the command that sets it. */
+export function viscaSettings(profile: HeadProfile): SettingSpec[] {
+  const { digital } = profile.lens
+  return digital ? [{ kind: 'switch', key: DIGITAL_ZOOM, label: 'Digital zoom', group: 'lens' }] : []
+}
+
+const SETTING_COMMANDS: Record<string, (on: boolean) => ViscaCommand> = {
+  [DIGITAL_ZOOM]: (on) => ({ kind: 'digitalZoom', on }),
+}
+
+async function goTo(host: OrderHost, goal: Goal): Promise<CameraResult> {
+  const { profile, parts } = host
+  const results: Promise<CameraResult>[] = []
+  const from = host.reading
+  host.travels()
+  if (parts.head && goal.panDeg !== undefined && goal.tiltDeg !== undefined) {
+    host.travels('panTilt')
+    const command: ViscaCommand = {
+      kind: 'ptAbsolute',
+      panStep: travelStep(profile.pan, from.panDeg, goal.panDeg, goal.seconds),
+      tiltStep: travelStep(profile.tilt, from.tiltDeg, goal.tiltDeg, goal.seconds),
+      pan: degToUnits(profile.pan, goal.panDeg),
+      tilt: degToUnits(profile.tilt, goal.tiltDeg),
+    }
+    results.push(host.queue(command, ['panTilt']))
+  }
+  if (parts.lens && goal.zoom !== undefined) {
+    host.travels('zoom')
+    results.push(host.queue({ kind: 'zoomTo', position: Math.round(goal.zoom) }, ['zoom']))
+  }
+  if (parts.lens && goal.focusAuto !== undefined && host.knows('focusMode')) {
+    const to = { auto: goal.focusAuto, focus: goal.focus ?? null }
+    const focus = focusOrders(
+      from,
+      to,
+      (command, lanes) => host.queue(command, lanes),
+      () => host.settle(),
+    )
+    if (focus) results.push(focus)
+  }
+  host.settle()
+  return (await Promise.all(results)).find((result) => !result.ok) ?? DONE
+}
+
+/** @param order sends a command and looks at the device again soon */
+function headOrders(host: OrderHost, order: Order): BodyOrders {
+  const { profile, parts } = host
+  const orders: BodyOrders = {
+    home() {
+      host.travels('panTilt')
+      return order({ kind: 'ptHome' }, ['panTilt'])
+    },
+    async keepWithin({ bounds, limited }) {
+      // A head that does not know limits says so; ours are kept here all the same.
+      for (const command of limitCommands(profile, bounds, limited)) void order(command, [])
+      return DONE
+    },
+  }
+  if (!parts.lens || !profile.extras?.subject) return orders
+  orders.followSubject = async (subject) => {
+    for (const command of subjectCommands(profile, subject) ?? []) {
+      const result = await order(command, [])
+      if (!result.ok) return result
+    }
+    if (subject.on) host.travels('panTilt', 'zoom')
+    return DONE
+  }
+  return orders
+}
+
+function lensOrders(host: OrderHost, order: Order): BodyOrders {
+  const { profile } = host
+  const orders: BodyOrders = {
+    focusOnce: () => order({ kind: 'focusOnePush' }, ['focus']),
+    async setting({ key, value }) {
+      const result = await order(SETTING_COMMANDS[key]!(value === true), [])
+      if (result.ok) host.setValue(key, value === true)
+      return result
+    },
+  }
+  if (host.knows('focusMode')) orders.focusMode = ({ auto }) => order({ kind: 'focusMode', auto }, [])
+  if (profile.extras?.focusAt)
+    orders.focusAt = ({ u, v }) => {
+      const command = focusAtCommand(profile, u, v)
+      return command ? order(command, ['focus']) : Promise.resolve(CANNOT('focus on a place'))
+    }
+  return orders
+}
+
+export function viscaOrders(host: OrderHost, order: Order): BodyOrders {
+  const { profile, parts } = host
+  const orders: BodyOrders = {
+    goTo: (goal) => goTo(host, goal),
+    ...(parts.head && headOrders(host, order)),
+    ...(parts.lens && lensOrders(host, order)),
+  }
+  if (host.knows('power')) orders.power = ({ on }) => order({ kind: 'power', on }, [])
+  if (profile.memories > 0)
+    orders.memory = async ({ action, number }) => {
+      const command: ViscaCommand = { kind: 'memory', action, slot: number - 1 }
+      if (action === 'set') return order(command, [])
+      host.travels('panTilt', 'zoom')
+      const result = await order(command, ['panTilt', 'zoom', 'focus'])
+      // What a camera says to an empty memory too: it has no answer of its own for that.
+      return !result.ok && result.refused ? { ...result, message: NOTHING_IN_IT(number) } : result
+    }
+  return orders
+}

@@ -1,0 +1,260 @@
+/**
+ * Gate and hub with cameras of the real driver, in virtual time: hands, recalls, rounds and lost connections
+ * in seeded order. Nothing moves without a holder, and a camera that was let go stands.
+ */
+import { EventEmitter } from 'node:events'
+import type { FromServer, ToServerMessage } from '../../core/live/messages'
+import { SERVER_ITSELF } from '../../core/orders/actors'
+import { RULES } from '../../core/orders/rules'
+import { seeded } from '../../core/seeded'
+import { PUSH_AT_REST, type Push, pushRests } from '../../core/stick/speeds'
+import type { CameraResult } from '../cameras/camera'
+import { HandClock } from '../cameras/handClock'
+import { MemoryFacts } from '../facts/facts'
+import { LiveHub, type PageSocket } from '../live/hub'
+import { MemoryClaims } from './claims'
+import { Gate } from './gate'
+
+/** A camera as the gate sees it: what pushes it, and for how long an order still moves it. */
+class Pushed {
+  push: Push = PUSH_AT_REST
+  finger = false
+  travelsUntilMs = 0
+  halts = 0
+  constructor(
+    readonly row: { id: string; name: string },
+    private readonly clock: HandClock,
+  ) {}
+  readonly camera = {
+    drive: (push: Push) => {
+      this.push = push
+      this.finger = false
+      if (!pushRests(push)) this.travelsUntilMs = 0
+    },
+    // As the steering has it: a finger takes the place of a stick, and all that a hand moves ends with it.
+    finger: (phase: 'down' | 'move' | 'up') => {
+      if (phase === 'move') return
+      this.finger = phase === 'down'
+      this.push = PUSH_AT_REST
+      if (phase === 'down') this.travelsUntilMs = 0
+    },
+    halt: () => {
+      this.halts += 1
+      this.push = PUSH_AT_REST
+      this.finger = false
+      this.travelsUntilMs = 0
+    },
+  }
+  get byHand() {
+    return this.finger || !pushRests(this.push)
+  }
+  get moves() {
+    return this.byHand || this.travelsUntilMs > this.clock.now()
+  }
+}
+
+class Page extends EventEmitter {
+  bufferedAmount = 0
+  heard: FromServer[] = []
+  gone = false
+  send(text: string) {
+    this.heard.push(JSON.parse(text))
+  }
+  close() {
+    this.terminate()
+  }
+  terminate() {
+    if (this.gone) return
+    this.gone = true
+    this.emit('close')
+  }
+  ping() {
+    if (!this.gone) this.emit('pong')
+  }
+  say(message: ToServerMessage | string) {
+    this.emit('message', typeof message === 'string' ? message : JSON.stringify(message), false)
+  }
+  /** Who holds a camera, as this page was told. */
+  holder(camera: string): string | null {
+    const told = this.heard.flatMap((m) => (m.t === 'facts' ? m.facts : []))
+    const claim = told.filter((f) => f.kind === 'claim' && f.about === camera).at(-1)
+    return claim?.kind === 'claim' ? (claim.value?.by ?? null) : null
+  }
+  get me(): string {
+    const hello = this.heard[0]
+    return hello?.t === 'hello' ? hello.page : ''
+  }
+}
+
+const NAMES = ['a', 'b', 'c']
+
+function setUp() {
+  const clock = new HandClock()
+  const facts = new MemoryFacts(clock)
+  const cameras = new Map(NAMES.map((id) => [id, new Pushed({ id, name: id }, clock)]))
+  const claims = new MemoryClaims(
+    clock,
+    (id) => cameras.get(id)?.moves ?? false,
+    (id, holder) => facts.put('claim', id, holder ? { by: holder.id, name: holder.name() } : null),
+  )
+  const taken: string[] = []
+  const gate = new Gate({
+    rules: RULES,
+    claims,
+    memberOf: (id) => cameras.get(id) ?? null,
+    members: () => [...cameras.values()],
+    cameraOf: (order) => (order.t === 'recall' ? order.preset.split('-')[0]! : order.camera),
+    async carryOut(order, id): Promise<CameraResult> {
+      if (order.t === 'recall') cameras.get(id)!.travelsUntilMs = clock.now() + 8000
+      return { ok: true }
+    },
+    taken: (id, by) => taken.push(`${id} ${by.kind}`),
+    failed: () => {},
+  })
+  const hub = new LiveHub({ gate, facts, clock, has: (id) => cameras.has(id), interrupted: () => null })
+  const open = () => {
+    const page = new Page()
+    hub.accept(page as unknown as PageSocket)
+    return page
+  }
+  return { clock, facts, cameras, claims, gate, hub, open, taken }
+}
+
+const stick = (camera: string, pan: number): ToServerMessage => ({
+  t: 'stick',
+  ...{ camera, pan, tilt: 0, zoom: 0, focus: 0 },
+})
+
+test.each(Array.from({ length: 60 }, (_, i) => i + 1))('seed %i', async (seed) => {
+  const random = seeded(seed)
+  const { clock, cameras, claims, open } = setUp()
+  let pages = [open(), open(), open()]
+  const pick = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)]!
+  for (let i = 0; i < 150; i++) {
+    const page = pick(pages)
+    const camera = pick(NAMES)
+    const dice = random()
+    if (dice < 0.35) page.say(stick(camera, random() * 2 - 1))
+    else if (dice < 0.45) page.say(stick(camera, 0))
+    else if (dice < 0.6)
+      page.say({ t: 'finger', phase: pick(['down', 'move', 'up'] as const), camera, u: 0, v: 0 })
+    else if (dice < 0.72) page.say({ t: 'recall', request: i, preset: `${camera}-1` })
+    else if (dice < 0.8) page.say({ t: 'takeOver', camera })
+    else if (dice < 0.86) page.say({ t: 'letGo' })
+    else if (dice < 0.93) {
+      page.terminate()
+      pages = [...pages.filter((p) => p !== page), open()]
+    } else page.say('{"t":"nonsense"')
+    await clock.run(random() < 0.2 ? random() * 3000 : random() * 90)
+    for (const { row, moves, byHand } of cameras.values()) {
+      const holder = claims.holderOf(row.id)
+      if (!moves) continue
+      // A recall goes on when its page is gone; a hand that is gone moves nothing.
+      if (byHand) expect(holder).not.toBeNull()
+      if (byHand) expect(pages.some((p) => p.me === holder!.id)).toBe(true)
+    }
+  }
+  // Whatever was held: once every hand is gone, all that a hand moved stands, and everything is free.
+  for (const page of pages) page.terminate()
+  expect([...cameras.values()].some((c) => c.byHand)).toBe(false)
+  await clock.run(11_000)
+  expect(NAMES.map((id) => claims.holderOf(id))).toEqual([null, null, null])
+})
+
+test('a stick that falls silent stands after 300 ms, and so does one that is taken over', async () => {
+  const { clock, cameras, open } = setUp()
+  const [wren, rail] = [open(), open()]
+  const camera = cameras.get('a')!
+  wren.say(stick('a', 1))
+  await clock.run(290)
+  expect(camera.byHand).toBe(true)
+  await clock.run(20)
+  expect(camera.byHand).toBe(false)
+  wren.say(stick('a', 1))
+  rail.say({ t: 'takeOver', camera: 'a' })
+  expect(camera.byHand).toBe(false)
+  wren.say(stick('a', 1))
+  expect(camera.byHand).toBe(false)
+  rail.say(stick('a', -1))
+  // What the former hand still says does not stop the new one.
+  wren.say(stick('a', 0))
+  wren.say({ t: 'letGo' })
+  await clock.run(250)
+  expect(camera.push.pan).toBe(-1)
+})
+
+test('an eight second recall belongs to who gave it: another hand is refused until it has stood for two seconds', async () => {
+  const { clock, cameras, open } = setUp()
+  const [wren, rail] = [open(), open()]
+  wren.say({ t: 'recall', request: 1, preset: 'a-1' })
+  await clock.run(5000)
+  rail.say(stick('a', 1))
+  rail.say({ t: 'recall', request: 2, preset: 'a-2' })
+  await clock.run(10)
+  expect(cameras.get('a')!.byHand).toBe(false)
+  expect(rail.heard.at(-1)).toMatchObject({
+    t: 'result',
+    ok: false,
+    message: /Somebody else drives/ as never,
+  })
+  expect(rail.holder('a')).toBe(wren.me)
+  await clock.run(5500)
+  rail.say(stick('a', 1))
+  expect(cameras.get('a')!.byHand).toBe(true)
+})
+
+test('every door is the same gate: a program is refused what a hand holds, and a stop never is', async () => {
+  const { clock, cameras, gate, open, taken } = setUp()
+  const wren = open()
+  const program = { ...SERVER_ITSELF, kind: 'api' as const, id: 'api' }
+  wren.say(stick('a', 1))
+  const power = (camera: string) => gate.perform({ t: 'power', camera, on: false }, program)
+  expect(await power('a')).toMatchObject({ ok: false, message: expect.stringMatching(/drives this camera/) })
+  expect(await power('b')).toEqual({ ok: true })
+  gate.halt()
+  expect([...cameras.values()].map((c) => [c.halts, c.byHand])).toEqual(NAMES.map(() => [1, false]))
+  expect(taken).toContain('a server')
+  // A hand takes a camera from a program at once.
+  await gate.perform({ t: 'recall', preset: 'c-1', pace: null, whole: false }, program)
+  wren.say(stick('c', 1))
+  expect(cameras.get('c')!.byHand).toBe(true)
+  await clock.run(10)
+})
+
+test('a page that comes is told all that is known, poses last told first; one that is behind gets no more poses', async () => {
+  const { clock, facts, open } = setUp()
+  const pose = { panDeg: 1, tiltDeg: 0, zoom: 0, focusAuto: true, focus: null }
+  const live = { ...pose, hfovDeg: 60, power: true, moving: false, held: false, atMs: 1 }
+  facts.put('pose', 'a', live)
+  facts.put('claim', 'a', null)
+  const early = open()
+  expect(early.heard[1]).toMatchObject({ t: 'facts', facts: [{ kind: 'pose' }, { kind: 'claim' }] })
+  // Gathered for 20 ms; what follows from a pose is not known before it.
+  facts.put('pose', 'a', { ...live, panDeg: 2 })
+  facts.put('pose', 'b', live)
+  facts.put('pose', 'a', { ...live, panDeg: 3 })
+  expect(early.heard).toHaveLength(2)
+  facts.put('travel', 'a', null)
+  expect(early.heard[2]).toMatchObject({
+    facts: [{ about: 'b' }, { about: 'a', value: { panDeg: 3 } }, { kind: 'travel' }],
+  })
+  early.bufferedAmount = 1e6
+  facts.put('pose', 'a', live)
+  await clock.run(30)
+  expect(early.heard).toHaveLength(3)
+  facts.put('travel', 'a', null)
+  expect(early.heard).toHaveLength(4)
+  facts.forget('a')
+  expect(facts.all.some((f) => f.about === 'a')).toBe(false)
+})
+
+test('a request with the key of a page counts as that page, and no other', () => {
+  const { hub, open } = setUp()
+  const page = open()
+  const hello = page.heard[0]!
+  const key = hello.t === 'hello' ? hello.key : ''
+  expect(hub.actorWith(key)?.id).toBe(page.me)
+  expect([hub.actorWith(''), hub.actorWith(page.me)]).toEqual([null, null])
+  page.terminate()
+  expect(hub.actorWith(key)).toBeNull()
+})

@@ -1,0 +1,143 @@
+/**
+ * The one way by which anything moves or changes a camera. Whoever has an order hands it in here with who
+ * they are; the rules decide, the claim is noted, and only then does the camera hear of it. Stopping a camera
+ * is never refused.
+ */
+import { type Actor, SERVER_ITSELF } from '../../core/orders/actors'
+import type { CameraOrder } from '../../core/orders/orders'
+import { type GateOrder, isUnseen, judge, type Rule, type Verdict } from '../../core/orders/rules'
+import { PUSH_AT_REST, type Push, pushRests } from '../../core/stick/speeds'
+import type { Camera, CameraResult } from '../cameras/camera'
+import type { Claims } from './claims'
+
+export interface GateMember {
+  row: { id: string; name: string }
+  camera: Pick<Camera, 'drive' | 'finger' | 'halt'>
+}
+
+export interface GateDeps {
+  rules: readonly Rule[]
+  claims: Claims
+  /** Null where there is no such camera, or it is switched off. */
+  memberOf(camera: string): GateMember | null
+  members(): readonly GateMember[]
+  /** Whose order it is; null where what it names is gone. */
+  cameraOf(order: CameraOrder): string | null
+  carryOut(order: CameraOrder, camera: string): Promise<CameraResult>
+  /** Somebody moves this camera now: whatever moved it by itself has to end. */
+  taken(camera: string, by: Actor): void
+  /** A camera could not be told to stop. */
+  failed(camera: string, error: unknown): void
+}
+
+const GONE: CameraResult = { ok: false, message: 'This preset is not there any more.' }
+const OFF: CameraResult = { ok: false, message: 'This camera is switched off in the desk, or gone.' }
+
+export class Gate {
+  /** Which hand moves a camera. */
+  private readonly pushedBy = new Map<string, string>()
+
+  constructor(private readonly deps: GateDeps) {}
+
+  /** @returns whether the hand has this camera */
+  stick(camera: string, push: Push, actor: Actor): boolean {
+    const member = this.deps.memberOf(camera)
+    if (!member) return false
+    if (pushRests(push)) {
+      // Letting go is for whoever holds it: it must not stop another hand.
+      if (this.deps.claims.holderOf(camera)?.id !== actor.id) return false
+      this.pushedBy.delete(camera)
+      member.camera.drive(push)
+      return true
+    }
+    const verdict = this.judge({ t: 'stick', push }, actor, member)
+    if (verdict.is === 'refuse' || verdict.is === 'ask') return false
+    const order = verdict.is === 'go-changed' && verdict.order.t === 'stick' ? verdict.order : { push }
+    this.take(camera, actor)
+    this.pushedBy.set(camera, actor.id)
+    member.camera.drive(order.push)
+    return true
+  }
+
+  /** A finger on the picture, u and v -1..1. @returns whether the hand has this camera */
+  finger(
+    camera: string,
+    { phase, u, v }: { phase: 'down' | 'move' | 'up'; u: number; v: number },
+    actor: Actor,
+  ): boolean {
+    const member = this.deps.memberOf(camera)
+    if (!member || this.judge({ t: 'finger' }, actor, member).is !== 'go') return false
+    this.take(camera, actor)
+    if (phase === 'up') this.pushedBy.delete(camera)
+    else this.pushedBy.set(camera, actor.id)
+    member.camera.finger(phase, u, v)
+    return true
+  }
+
+  async perform(order: CameraOrder, actor: Actor): Promise<CameraResult> {
+    const { deps } = this
+    const id = deps.cameraOf(order)
+    if (id === null) return GONE
+    const member = deps.memberOf(id)
+    if (!member) return OFF
+    const verdict = this.judge(order, actor, member)
+    if (verdict.is === 'refuse' || verdict.is === 'ask') return { ok: false, message: verdict.why }
+    const changed = verdict.is === 'go-changed' ? (verdict.order as CameraOrder) : order
+    // A round is its own actor: it takes the camera with its first step.
+    if (order.t === 'startRound') deps.claims.release(id)
+    else if (!isUnseen(order)) this.take(id, actor)
+    return deps.carryOut(changed, id)
+  }
+
+  /** A deliberate press: whoever has the camera loses it, and what their hand moved stands. */
+  takeOver(camera: string, actor: Actor): void {
+    const former = this.deps.claims.holderOf(camera)
+    if (former && former.id !== actor.id) this.stopPushOf(camera, former)
+    this.take(camera, actor)
+  }
+
+  /** Others are to read another name. */
+  renamed(actor: Actor): void {
+    for (const camera of this.deps.claims.heldBy(actor)) this.deps.claims.tell(camera)
+  }
+
+  /** This actor is gone: what its hand moved stands. */
+  leave(actor: Actor): void {
+    for (const camera of this.deps.claims.heldBy(actor)) {
+      this.stopPushOf(camera, actor)
+      this.deps.claims.release(camera)
+    }
+  }
+
+  /** Stops all cameras, or those named, whatever they do. */
+  halt(cameras: ReadonlySet<string> | null = null): void {
+    for (const { row, camera } of this.deps.members()) {
+      if (cameras && !cameras.has(row.id)) continue
+      this.deps.taken(row.id, SERVER_ITSELF)
+      try {
+        camera.halt()
+      } catch (error) {
+        // One that cannot be told must not keep the others from being told.
+        this.deps.failed(row.name, error)
+      }
+    }
+  }
+
+  private judge(order: GateOrder, actor: Actor, { row }: GateMember): Verdict {
+    const { rules, claims } = this.deps
+    return judge(rules, order, actor, { name: row.name, holder: claims.holderOf(row.id) })
+  }
+
+  private take(camera: string, actor: Actor): void {
+    const former = this.deps.claims.holderOf(camera)
+    if (former && former.id !== actor.id) this.stopPushOf(camera, former)
+    this.deps.claims.hold(camera, actor)
+    this.deps.taken(camera, actor)
+  }
+
+  private stopPushOf(camera: string, actor: Actor): void {
+    if (this.pushedBy.get(camera) !== actor.id) return
+    this.pushedBy.delete(camera)
+    this.deps.memberOf(camera)?.camera.drive(PUSH_AT_REST)
+  }
+}

@@ -1,0 +1,190 @@
+/** The sockets of the pages: sticks and orders go in to the gate, facts and notices go out. */
+import { randomUUID } from 'node:crypto'
+import * as v from 'valibot'
+import type { WebSocket } from 'ws'
+import type { Fact } from '../../core/facts/facts'
+import { type FromServer, ToServer } from '../../core/live/messages'
+import { type Actor, ALL_RIGHTS } from '../../core/orders/actors'
+import type { Clock } from '../cameras/clock'
+import { type Facts, isFleeting } from '../facts/facts'
+import type { Gate } from '../gate/gate'
+import { Budget } from './budget'
+import { DeadMan } from './deadMan'
+
+const PING_EVERY_MS = 5000
+/** Far more than a hand on every camera sends. */
+const MESSAGES_PER_SEC = 1500
+const MESSAGES_AT_ONCE = 3000
+/** Messages that make no sense, or are for cameras that are not there. */
+const ASTRAY_PER_SEC = 60
+const ASTRAY_AT_ONCE = 600
+/** A page so far behind is gone: what it is owed would fill the memory, bytes. */
+const GONE_BYTES = 4 * 1024 * 1024
+/** A page this far behind gets poses no more until it has caught up, bytes. */
+const BEHIND_BYTES = 256 * 1024
+const RELOAD = 'The page and the server differ: reload the page.'
+
+/** What the hub needs of a socket. */
+export type PageSocket = Pick<WebSocket, 'on' | 'send' | 'close' | 'terminate' | 'ping' | 'bufferedAmount'>
+
+export interface HubDeps {
+  gate: Gate
+  facts: Facts
+  clock: Clock
+  /** Is there such a camera? */
+  has(camera: string): boolean
+  /** What a former server left undone, in a sentence; null where nothing. */
+  interrupted(): string | null
+}
+
+/** One page. */
+interface Page {
+  readonly actor: Actor
+  /** Only this page knows it: a request that carries it comes from here. */
+  readonly key: string
+  readonly deadMan: DeadMan
+  person: string
+  tell(message: FromServer): void
+}
+
+export class LiveHub {
+  private readonly pages = new Map<PageSocket, Page>()
+  private readonly answered = new WeakSet<PageSocket>()
+  private readonly boot = randomUUID()
+  private closed = false
+  private cancelPing: () => void = () => {}
+
+  constructor(private readonly deps: HubDeps) {
+    deps.facts.listen((facts) => this.tellFacts(facts))
+    this.pingLater()
+  }
+
+  /** Whoever sits at the page with this key; null where there is none. */
+  actorWith(key: string): Actor | null {
+    for (const page of this.pages.values()) if (page.key === key) return page.actor
+    return null
+  }
+
+  broadcast(message: FromServer): void {
+    this.deps.facts.flush()
+    const text = JSON.stringify(message)
+    for (const socket of this.pages.keys()) this.give(socket, text)
+  }
+
+  accept(socket: PageSocket): void {
+    const { deps } = this
+    const page = this.open(socket)
+    this.pages.set(socket, page)
+    this.answered.add(socket)
+    socket.on('pong', () => this.answered.add(socket))
+    socket.on('close', () => {
+      this.pages.delete(socket)
+      page.deadMan.letGo()
+      deps.gate.leave(page.actor)
+    })
+    socket.on('error', () => socket.terminate())
+    const budget = new Budget(MESSAGES_PER_SEC, MESSAGES_AT_ONCE, deps.clock.now())
+    const astray = new Budget(ASTRAY_PER_SEC, ASTRAY_AT_ONCE, deps.clock.now())
+    socket.on('message', (data, binary) => {
+      if (this.closed) return
+      if (!budget.take(deps.clock.now())) return socket.close(1008, 'too many messages')
+      const message = binary ? null : parse(String(data))
+      const lost = !message || ('camera' in message && !deps.has(message.camera))
+      if (lost && !astray.take(deps.clock.now())) return socket.close(1008, 'too many messages astray')
+      if (message) this.obey(message, page)
+      else page.tell({ t: 'notice', camera: null, text: RELOAD })
+    })
+    const { actor, key } = page
+    page.tell({ t: 'hello', boot: this.boot, page: actor.id, key, interrupted: deps.interrupted() })
+    page.tell({ t: 'facts', facts: deps.facts.all })
+  }
+
+  close(): void {
+    this.closed = true
+    this.cancelPing()
+    for (const socket of this.pages.keys()) socket.close(1001)
+  }
+
+  private open(socket: PageSocket): Page {
+    const { gate, clock } = this.deps
+    const page: Page = {
+      actor: {
+        kind: 'browser',
+        id: randomUUID(),
+        name: () => page.person || 'Somebody else',
+        rights: ALL_RIGHTS,
+      },
+      key: randomUUID(),
+      deadMan: new DeadMan(clock, (camera, push) => gate.stick(camera, push, page.actor)),
+      person: '',
+      tell: (message) => this.give(socket, JSON.stringify(message)),
+    }
+    return page
+  }
+
+  private obey(message: ToServer, page: Page): void {
+    const { gate } = this.deps
+    const { deadMan, actor } = page
+    switch (message.t) {
+      case 'stick': {
+        const { camera, pan, tilt, zoom, focus } = message
+        deadMan.stick(camera, { pan, tilt, zoom, focus })
+        return
+      }
+      case 'finger':
+        if (!gate.finger(message.camera, message, actor)) return
+        if (message.phase === 'up') deadMan.lifted(message.camera)
+        else deadMan.held(message.camera)
+        return
+      case 'letGo':
+        deadMan.letGo()
+        return
+      case 'takeOver':
+        gate.takeOver(message.camera, actor)
+        return
+      case 'person':
+        page.person = message.name
+        gate.renamed(actor)
+        return
+      default: {
+        const { request } = message
+        void gate.perform(message, actor).then((result) => {
+          this.deps.facts.flush()
+          page.tell({ t: 'result', request, ok: result.ok, message: result.ok ? null : result.message })
+        })
+      }
+    }
+  }
+
+  private tellFacts(facts: Fact[]): void {
+    const text = JSON.stringify({ t: 'facts', facts } satisfies FromServer)
+    const fleeting = isFleeting(facts)
+    for (const socket of this.pages.keys())
+      if (!fleeting || socket.bufferedAmount <= BEHIND_BYTES) this.give(socket, text)
+  }
+
+  private give(socket: PageSocket, text: string): void {
+    if (socket.bufferedAmount > GONE_BYTES) socket.terminate()
+    else socket.send(text)
+  }
+
+  private pingLater(): void {
+    this.cancelPing = this.deps.clock.after(PING_EVERY_MS, () => {
+      for (const socket of this.pages.keys()) {
+        // A laptop that was closed leaves its socket open for minutes: no pong, no socket.
+        if (!this.answered.delete(socket)) socket.terminate()
+        else socket.ping()
+      }
+      this.pingLater()
+    })
+  }
+}
+
+function parse(text: string): ToServer | null {
+  try {
+    const result = v.safeParse(ToServer, JSON.parse(text))
+    return result.success ? result.output : null
+  } catch {
+    return null
+  }
+}
