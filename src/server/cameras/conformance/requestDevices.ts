@@ -16,8 +16,9 @@ function asked<T>(clock: HandClock, way: Way, answer: () => T): Promise<T> {
   return new Promise((resolve, reject) => {
     const lost = () => reject(new DeviceFault('network', 'No answer.', 'ETIMEDOUT'))
     const cancel = clock.after(TIMEOUT_MS, lost)
-    if (!way.passes()) return
-    clock.after(way.delayMs, () => {
+    const there = way.resent()
+    if (there === null) return
+    clock.after(there, () => {
       let result: T
       try {
         result = answer()
@@ -25,8 +26,9 @@ function asked<T>(clock: HandClock, way: Way, answer: () => T): Promise<T> {
         cancel()
         return reject(error)
       }
-      if (!way.passes()) return
-      clock.after(way.delayMs, () => {
+      const back = way.resent()
+      if (back === null) return
+      clock.after(back, () => {
         cancel()
         resolve(result)
       })

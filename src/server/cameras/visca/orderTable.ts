@@ -110,12 +110,13 @@ function lensOrders(host: OrderHost, order: Order): BodyOrders {
   const { profile } = host
   const orders: BodyOrders = {
     focusOnce: () => order({ kind: 'focusOnePush' }, ['focus']),
-    async setting({ key, value }) {
+  }
+  if (viscaSettings(profile).length > 0)
+    orders.setting = async ({ key, value }) => {
       const result = await order(SETTING_COMMANDS[key]!(value === true), [])
       if (result.ok) host.setValue(key, value === true)
       return result
-    },
-  }
+    }
   if (host.knows('focusMode')) orders.focusMode = ({ auto }) => order({ kind: 'focusMode', auto }, [])
   if (profile.extras?.focusAt)
     orders.focusAt = ({ u, v }) => {
