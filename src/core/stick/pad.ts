@@ -21,12 +21,17 @@ export function padToStick(x: number, y: number): { x: number; y: number } {
   return { x: (radius * x) / length, y: (radius * y) / length }
 }
 
+/** The place in a direction that the pad measures as this radius. @param angle from the right, counter-clockwise */
+export function padPoint(angle: number, radius: number): { x: number; y: number } {
+  const [c, s] = [Math.cos(angle), Math.sin(angle)]
+  const reach = radius / norm(c, s)
+  return { x: reach * c, y: reach * s }
+}
+
 /** The line of points at one radius, as pairs of -1..1. */
 export function contour(radius: number, points = 72): [number, number][] {
   return Array.from({ length: points }, (_, i) => {
-    const angle = (i / points) * 2 * Math.PI
-    const [c, s] = [Math.cos(angle), Math.sin(angle)]
-    const reach = radius / (Math.abs(c) ** DEGREE + Math.abs(s) ** DEGREE) ** (1 / DEGREE)
-    return [reach * c, reach * s]
+    const { x, y } = padPoint((i / points) * 2 * Math.PI, radius)
+    return [x, y]
   })
 }

@@ -5,13 +5,13 @@ import type { Capabilities } from '../../core/facts/capabilities'
 import { type Health, isUsable } from '../../core/facts/health'
 import type { HeadProfile } from '../../core/heads/profile'
 import { createLens, type Lens } from '../../core/optics/lens'
+import { type Sight, type SightOf, sightOf } from '../../core/optics/sight'
 import { type DeviceOrderName, movesCamera, ORDERS } from '../../core/orders/orders'
 import { DIGITAL_ZOOM, type SettingValues, unsuitable } from '../../core/picture/settings'
 import type { LivePose } from '../../core/presets/pose'
 import type { Travel } from '../../core/presets/standing'
 import {
   type Bounds,
-  boundsOf,
   isWithin,
   NO_LIMITS,
   type Push,
@@ -69,6 +69,7 @@ export class OneCamera implements Camera {
   private movedWhenLost = false
   /** It moves by itself until it is told not to, so that its motion is nobody's. */
   private follows = false
+  private lastSight: { of: SightOf; sight: Sight } | null = null
 
   constructor(
     readonly profile: HeadProfile,
@@ -82,8 +83,7 @@ export class OneCamera implements Camera {
     const common = {
       profile,
       lens: this.lens,
-      bounds: () => this.bounds,
-      mount: () => this.tuning.mount,
+      sight: () => this.sight,
       zoomsApart: () => parts.lens.zoomsApart,
       glideTo: (zoom: number, seconds: number, ended: () => void) =>
         this.steering.glideTo(zoom, seconds, ended),
@@ -251,8 +251,20 @@ export class OneCamera implements Camera {
     return this.parts.lens.settings.values
   }
 
+  /** As the operator sees it; made anew when what it follows from has changed. */
+  private get sight(): Sight {
+    const { mount, limits } = this.tuning
+    const digital = this.settings[DIGITAL_ZOOM] === true
+    const known = this.lastSight
+    if (known && known.of.mount === mount && known.of.limits === limits && known.of.digital === digital)
+      return known.sight
+    const of = { profile: this.profile, lens: this.lens, mount, limits, digital }
+    this.lastSight = { of, sight: sightOf(of) }
+    return this.lastSight.sight
+  }
+
   private get bounds(): Bounds {
-    return boundsOf(this.profile, this.tuning.limits, this.settings[DIGITAL_ZOOM] === true)
+    return this.sight.bounds
   }
 
   private async byDevice(order: Extract<OwnOrder, { t: DeviceOrderName }>): Promise<CameraResult> {

@@ -1,9 +1,11 @@
 /** What is told on the picture becomes a pose: what the head is told is looked through again. */
+
 import fc from 'fast-check'
 import type { Mount } from '../../core/cameras/connection'
 import { turnedPose } from '../../core/cameras/mount'
 import { headProfile } from '../../core/heads/registry'
 import { createLens } from '../../core/optics/lens'
+import { sightOf } from '../../core/optics/sight'
 import { pointOf, rayAt, type View } from '../../core/optics/sphere'
 import { boundsOf, type Limits, NO_LIMITS } from '../../core/stick/speeds'
 import type { Goal } from './body'
@@ -36,10 +38,9 @@ function setUp({ head, zoom, hung = UPRIGHT, limits = NO_LIMITS, apart = true }:
     }
   const moves = new PictureMoves(
     {
-      ...{ profile, lens, view },
+      ...{ profile, view },
       zoom: () => at.zoom,
-      bounds: () => boundsOf(profile, limits, false),
-      mount: () => hung,
+      sight: () => sightOf({ profile, lens, mount: hung, limits, digital: false }),
       zoomsApart: () => apart,
       takeOver: () => {
         told.takeOvers += 1

@@ -2,13 +2,11 @@
  * Moves that are told on the picture: a point to the middle, a box filled, a nudge, a zoom about a point.
  * Each becomes a pose of head and lens, within the limits.
  */
-import type { Mount } from '../../core/cameras/connection'
-import { turnedPose } from '../../core/cameras/mount'
 import type { HeadProfile } from '../../core/heads/profile'
 import { aimAt, type Box, frameBox, nudged, type PanTilt, zoomedAbout } from '../../core/optics/aim'
-import type { Lens } from '../../core/optics/lens'
+import type { Sight } from '../../core/optics/sight'
 import type { View } from '../../core/optics/sphere'
-import type { Bounds, Range } from '../../core/stick/speeds'
+import type { Range } from '../../core/stick/speeds'
 import type { Goal } from './body'
 import type { CameraResult } from './camera'
 import type { Clock } from './clock'
@@ -26,13 +24,12 @@ const NOT_KNOWN: CameraResult = {
 
 export interface PictureMovesHost {
   readonly profile: HeadProfile
-  readonly lens: Lens
+  /** As the operator sees it now. */
+  sight(): Sight
   /** Null where it is not known where the camera stands. */
   view(): View | null
   /** The zoom as it was last read. */
   zoom(): number | null
-  bounds(): Bounds
-  mount(): Mount
   /** Can the zoom be driven while the head travels? */
   zoomsApart(): boolean
   /** Another order takes the place of what it does. */
@@ -73,12 +70,12 @@ export class PictureMoves {
 
   async zoomAbout(u: number, v: number, factor: number): Promise<CameraResult> {
     const { host } = this
-    const { lens } = host
+    const { lens, bounds } = host.sight()
     const now = this.clock.now()
     // Turned notch by notch, a wheel goes on from where the last notch leads.
     const from = now - this.zooming.atMs < ZOOM_GOES_ON_MS ? this.zooming.view : host.view()
     if (!from) return NOT_KNOWN
-    const most = host.bounds().zoomMax
+    const most = bounds.zoomMax
     const magnification = lens.magnification(lens.zoomForHfov(from.hfovDeg)) * factor
     const zoom = Math.min(most, Math.max(lens.wide, lens.zoomForMagnification(magnification)))
     const fov = { hfovDeg: lens.hfovDeg(zoom), vfovDeg: lens.vfovDeg(zoom) }
@@ -92,7 +89,7 @@ export class PictureMoves {
     where: (view: View) => PanTilt & { hfovDeg?: number },
     seconds: number | null,
   ): Promise<CameraResult> {
-    const { lens } = this.host
+    const { lens } = this.host.sight()
     const view = this.host.view()
     if (!view) return NOT_KNOWN
     const to = where(view)
@@ -109,8 +106,9 @@ export class PictureMoves {
   ): Promise<CameraResult> {
     const { host } = this
     host.takeOver()
-    const { pan, tilt } = host.bounds()
-    const head = turnedPose(seen, host.mount())
+    const { bounds, turned } = host.sight()
+    const { pan, tilt } = bounds
+    const head = turned(seen)
     const panDeg = nearestWithin(head.panDeg, pan)
     const tiltDeg = Math.min(tilt.max, Math.max(tilt.min, head.tiltDeg))
     if (Math.abs(panDeg - head.panDeg) % 360 > 0.05 || Math.abs(tiltDeg - head.tiltDeg) > 0.05)

@@ -3,16 +3,14 @@
  * anything runs, each tick brings the speeds up to date with where the camera stands. A stop is told in the
  * same moment, whatever else is going on.
  */
-import type { Mount } from '../../core/cameras/connection'
-import { turnedPose, turnedStick } from '../../core/cameras/mount'
+import { turnedStick } from '../../core/cameras/mount'
 import type { HeadProfile } from '../../core/heads/profile'
 import { AXIS_GROUPS, type AxisGroup, type Mover } from '../../core/motion/mover'
 import { FingerHold, FocusPush, TurnPush, ZoomGlide, ZoomPush } from '../../core/motion/movers'
-import type { Lens } from '../../core/optics/lens'
+import type { Sight } from '../../core/optics/sight'
 import type { View } from '../../core/optics/sphere'
 import { FollowHand } from '../../core/stick/follow'
 import {
-  type Bounds,
   PUSH_AT_REST,
   type Push,
   SPEEDS_AT_REST,
@@ -39,10 +37,9 @@ export interface Known {
 
 export interface SteeringHost {
   readonly profile: HeadProfile
-  readonly lens: Lens
+  /** As the operator sees it now. */
+  sight(): Sight
   known(): Known
-  bounds(): Bounds
-  mount(): Mount
   /** @param refines no hand has moved since the last time */
   apply(speeds: Speeds, refines: boolean): void
 }
@@ -75,8 +72,9 @@ export class Steering {
 
   /** A hand's push as the operator sees it. At rest every axis that a hand moves stops at once. */
   setPush(push: Push): void {
-    const { profile, lens } = this.host
-    const { pan, tilt } = turnedStick(push, this.host.mount())
+    const { profile } = this.host
+    const { lens, mount } = this.host.sight()
+    const { pan, tilt } = turnedStick(push, mount)
     if (pan === 0 && tilt === 0) this.letGo('panTilt')
     else this.push('panTilt', TurnPush, { pan, tilt }, () => new TurnPush(profile, lens, { pan, tilt }))
     if (push.zoom === 0) this.letGo('zoom')
@@ -91,7 +89,8 @@ export class Steering {
     const view = this.view()
     if (!view) return false
     for (const group of AXIS_GROUPS) this.letGo(group)
-    const finger = new FingerHold(new FollowHand(view, u, v), (at) => this.viewFrom(at), this.host.mount())
+    const { view: viewFrom, mount } = this.host.sight()
+    const finger = new FingerHold(new FollowHand(view, u, v), viewFrom, mount)
     this.run('panTilt', finger)
     this.moveFinger(u, v)
     return true
@@ -110,7 +109,7 @@ export class Steering {
     const view = this.view()
     const target = view && this.finger?.follow.target(view, view)
     this.setPush(PUSH_AT_REST)
-    return target ? turnedPose(target, this.host.mount()) : null
+    return target ? this.host.sight().turned(target) : null
   }
 
   /** Zooms evenly to the eye, in a given time. @param ended called when it is there, and not when it is ended */
@@ -120,7 +119,7 @@ export class Steering {
       ended()
       return
     }
-    this.run('zoom', new ZoomGlide(this.host.lens, from, zoom, seconds, this.clock.now()), ended)
+    this.run('zoom', new ZoomGlide(this.host.sight().lens, from, zoom, seconds, this.clock.now()), ended)
     this.stepSoon()
   }
 
@@ -154,17 +153,11 @@ export class Steering {
   /** What is seen by now, as the operator sees it. */
   view(): View | null {
     const at = this.standing()
-    return at && this.viewFrom(at)
+    return at && this.host.sight().view(at)
   }
 
   close(): void {
     this.cancelTick()
-  }
-
-  private viewFrom(at: Standing): View {
-    const { lens } = this.host
-    const seen = turnedPose(at, this.host.mount())
-    return { ...seen, hfovDeg: lens.hfovDeg(at.zoom), vfovDeg: lens.vfovDeg(at.zoom) }
   }
 
   private get finger(): FingerHold | null {
@@ -215,7 +208,7 @@ export class Steering {
   }
 
   private wantedSpeeds(now: number, ended: (() => void)[]): Speeds {
-    const { profile, lens } = this.host
+    const { lens, bounds } = this.host.sight()
     const at = this.standing()
     const speeds = { ...SPEEDS_AT_REST }
     for (const [group, run] of this.running) {
@@ -226,6 +219,6 @@ export class Steering {
         ended.push(run.ended)
       }
     }
-    return at ? withinBounds(speeds, profile, lens, at, this.host.bounds()) : speeds
+    return at ? withinBounds(speeds, this.host.profile, lens, at, bounds) : speeds
   }
 }

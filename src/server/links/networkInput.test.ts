@@ -30,7 +30,8 @@ const ALLOWED: Record<string, string> = {
 function* sources(folder: string): Generator<string> {
   for (const entry of readdirSync(join(root, folder), { withFileTypes: true })) {
     const path = `${folder}/${entry.name}`
-    if (entry.isDirectory()) yield* sources(path)
+    // Cameras for the tests speak to nobody else.
+    if (entry.isDirectory()) yield* entry.name === 'conformance' ? [] : sources(path)
     else if (/(?<!\.test)\.ts$/.test(entry.name)) yield path
   }
 }

@@ -20,7 +20,10 @@ interface KeyProps {
   tone?: 'plain' | 'filled' | 'quiet'
   style?: StyleProp<ViewStyle>
   testID?: string
+  /** For keys without words. */
   accessibilityLabel?: string
+  /** More than its words say, for screen readers. */
+  description?: string
 }
 
 export function Key(props: KeyProps) {
@@ -30,7 +33,8 @@ export function Key(props: KeyProps) {
     <Pressable
       testID={testID}
       accessibilityRole="button"
-      accessibilityLabel={props.accessibilityLabel ?? label}
+      accessibilityLabel={props.accessibilityLabel}
+      {...({ 'aria-description': props.description } as object)}
       accessibilityState={{ disabled: !!disabled, selected: !!on }}
       aria-pressed={on}
       disabled={disabled}

@@ -2,16 +2,21 @@
 import { memo, useMemo, useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import Svg, { Circle, G, Line, Path, Rect, Text as SvgText } from 'react-native-svg'
+import type { Feel } from '../../core/controls/controls'
+import type { HeadProfile } from '../../core/heads/profile'
+import type { Lens } from '../../core/optics/lens'
 import { curveAt, DEFAULT_CURVE, shapeStick } from '../../core/stick/curve'
 import { contour, padPlace, padToStick } from '../../core/stick/pad'
-import { DEFAULT_FEEL, deflectionFor, zoomScale } from '../../core/stick/shape'
-import { sticks } from '../input/sticks'
+import { fullTilt, type PadChain, type PadPlace, padLine, placeBelow } from '../../core/stick/padLines'
+import { DEFAULT_FEEL } from '../../core/stick/shape'
+import { sticks, useHandPace } from '../input/sticks'
 import { type DragPoint, useDrag } from '../input/useDrag'
 import { FACES, TONES } from '../theme/tones'
 import { web } from '../theme/web'
 
 const SPEEDS = [0.01, 0.02, 0.05, 0.1, 0.2, 0.5, 1, 2, 5, 10, 20, 40]
 const MARGIN = 10
+const { deadZone } = DEFAULT_FEEL
 const respondTo = curveAt(DEFAULT_CURVE)
 /** Lines closer than this run together, as a share of the pad's half. */
 const LEAST_GAP = 0.09
@@ -24,24 +29,29 @@ interface ContourPadProps {
   size: number
   /** Null where the zoom is not known: then the lines carry no figures. */
   hfovDeg: number | null
-  wideHfovDeg: number
-  /** Degrees per second at full push and at the wide end. */
-  topDegPerSec: number
+  camera: { profile: HeadProfile; lens: Lens }
+  feel: Feel
   enabled: boolean
 }
 
-function linesFor(hfovDeg: number, wideHfovDeg: number, topDegPerSec: number) {
-  const feel = { ...DEFAULT_FEEL, topDegPerSec }
-  const scale = zoomScale(hfovDeg, wideHfovDeg, DEFAULT_FEEL.zoomFloor)
-  const top = topDegPerSec * scale
-  const lines: { speed: number; radius: number }[] = []
+interface SpeedLine {
+  speed: number
+  radius: number
+  runs: PadPlace[][]
+}
+
+/** The lines that stand apart, from the middle outwards; the rim last, with the speed of full tilt. */
+function linesFor(chain: PadChain): SpeedLine[] {
+  const lines: SpeedLine[] = []
   for (const speed of SPEEDS) {
-    const radius = deflectionFor(speed, scale, feel)
+    const below = placeBelow(speed, chain)
+    if (!below || below.radius > 1 - LEAST_GAP || below.radius < 0.2) continue
     const last = lines[lines.length - 1]
-    if (radius === null || radius > 1 - LEAST_GAP || radius < 0.2) continue
-    if (!last || radius - last.radius >= LEAST_GAP) lines.push({ speed, radius })
+    if (!last || below.radius - last.radius >= LEAST_GAP)
+      lines.push({ speed, radius: below.radius, runs: padLine(speed, chain) })
   }
-  return [...lines, { speed: top, radius: 1 }]
+  const rim = contour(1).map(([x, y]) => ({ x, y, radius: 1 }))
+  return [...lines, { speed: fullTilt(chain), radius: 1, runs: [[...rim, rim[0]!]] }]
 }
 
 /** Those of the lines that have room for their figure, from the rim inwards. */
@@ -58,30 +68,31 @@ function figured<T extends { radius: number }>(lines: readonly T[], half: number
 const figure = (speed: number) =>
   speed >= 10 ? speed.toFixed(0) : speed >= 1 ? String(+speed.toFixed(1)) : String(+speed.toFixed(2))
 
-const Lines = memo(function Lines({
-  size,
-  hfovDeg,
-  wideHfovDeg,
-  topDegPerSec,
-}: Omit<ContourPadProps, 'enabled'>) {
+const Lines = memo(function Lines({ size, hfovDeg, camera, feel }: Omit<ContourPadProps, 'enabled'>) {
   const half = size / 2 - MARGIN
-  const lines = useMemo(
-    () => linesFor(hfovDeg ?? wideHfovDeg, wideHfovDeg, topDegPerSec),
-    [hfovDeg, wideHfovDeg, topDegPerSec],
-  )
-  const path = (radius: number) =>
-    `${contour(radius)
-      .map(
-        ([x, y], i) =>
-          `${i ? 'L' : 'M'}${(size / 2 + x * half).toFixed(1)} ${(size / 2 - y * half).toFixed(1)}`,
+  const pace = useHandPace()
+  const { profile, lens } = camera
+  const lines = useMemo(() => {
+    const zoom = hfovDeg === null ? null : lens.zoomForHfov(hfovDeg)
+    return linesFor({ profile, lens, zoom, feel, pace, deadZone, respondTo })
+  }, [hfovDeg, profile, lens, feel, pace])
+  const path = (runs: PadPlace[][]) =>
+    runs
+      .map((run) =>
+        run
+          .map(
+            ({ x, y }, i) =>
+              `${i ? 'L' : 'M'}${(size / 2 + x * half).toFixed(1)} ${(size / 2 - y * half).toFixed(1)}`,
+          )
+          .join(''),
       )
-      .join('')}Z`
+      .join('')
   return (
     <G>
-      {[...lines].reverse().map(({ speed, radius }, i) => (
+      {[...lines].reverse().map(({ speed, radius, runs }, i) => (
         <Path
           key={speed}
-          d={path(radius)}
+          d={path(runs)}
           fill={TONES.heron}
           fillOpacity={0.035}
           stroke={TONES.heron}
@@ -92,7 +103,7 @@ const Lines = memo(function Lines({
       <Circle
         cx={size / 2}
         cy={size / 2}
-        r={DEFAULT_FEEL.deadZone * half + 6}
+        r={deadZone * half + 6}
         fill={TONES.ink}
         stroke={TONES.line}
         strokeDasharray="2 3"
@@ -121,7 +132,7 @@ const Lines = memo(function Lines({
   )
 })
 
-export function ContourPad({ size, hfovDeg, wideHfovDeg, topDegPerSec, enabled }: ContourPadProps) {
+export function ContourPad({ size, hfovDeg, camera, feel, enabled }: ContourPadProps) {
   const [knob, setKnob] = useState<{ x: number; y: number } | null>(null)
   const half = size / 2 - MARGIN
   const drag = useDrag({
@@ -130,7 +141,7 @@ export function ContourPad({ size, hfovDeg, wideHfovDeg, topDegPerSec, enabled }
       const px = (x - size / 2) / half
       const py = (size / 2 - y) / half
       const stick = padToStick(px, py)
-      const push = shapeStick(stick.x, stick.y, DEFAULT_FEEL.deadZone, respondTo)
+      const push = shapeStick(stick.x, stick.y, deadZone, respondTo)
       setKnob(padPlace(px, py))
       sticks.push('pad', { pan: push.x, tilt: push.y })
     },
@@ -157,8 +168,8 @@ export function ContourPad({ size, hfovDeg, wideHfovDeg, topDegPerSec, enabled }
         <Lines
           size={size}
           hfovDeg={hfovDeg === null ? null : Math.round(hfovDeg * 10) / 10}
-          wideHfovDeg={wideHfovDeg}
-          topDegPerSec={topDegPerSec}
+          camera={camera}
+          feel={feel}
         />
         {knob ? (
           <Line x1={size / 2} y1={size / 2} x2={at.x} y2={at.y} stroke={TONES.sand} strokeWidth={2} />

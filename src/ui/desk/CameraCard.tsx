@@ -7,7 +7,7 @@ import { Words } from '../basics/Words'
 import { useFocusRing } from '../input/useFocusRing'
 import { useFact } from '../live/hooks'
 import { Thumb } from '../picture/Thumb'
-import { RADIUS, TONES } from '../theme/tones'
+import { RADIUS, TONES, TOUCH } from '../theme/tones'
 import { healthWords, isWell } from './healthWords'
 
 interface CameraCardProps {
@@ -15,6 +15,8 @@ interface CameraCardProps {
   /** The Desk works with it; or it is driven along with that one. */
   chosen: 'primary' | 'also' | null
   onPress(id: string, add: boolean): void
+  /** Its number alone. */
+  compact?: boolean
 }
 
 function useCard({ view, chosen, onPress }: CameraCardProps) {
@@ -72,6 +74,7 @@ export const RailCard = memo(function RailCard(props: CameraCardProps) {
 
 const STRIP_PICTURE = { width: 64, height: 36 }
 export const STRIP_CARD = 74
+export const CHIP = 60
 
 export const StripCard = memo(function StripCard(props: CameraCardProps) {
   const { view, chosen } = props
@@ -82,12 +85,13 @@ export const StripCard = memo(function StripCard(props: CameraCardProps) {
       testID={`camera-${view.number}`}
       style={[
         styles.small,
+        props.compact && styles.chip,
         chosen && styles[chosen],
         card.ring && styles.focused,
         !view.enabled && styles.off,
       ]}
     >
-      {view.enabled ? (
+      {props.compact ? null : view.enabled ? (
         <Thumb camera={view.id} {...STRIP_PICTURE} perSec={2} />
       ) : (
         <View style={[styles.none, STRIP_PICTURE]} />
@@ -122,6 +126,13 @@ const styles = StyleSheet.create({
     borderRadius: RADIUS.small + 2,
     borderWidth: 1,
     borderColor: 'transparent',
+  },
+  chip: {
+    width: CHIP - 4,
+    minHeight: TOUCH,
+    justifyContent: 'center',
+    borderColor: TONES.line,
+    paddingTop: 0,
   },
   primary: { borderColor: TONES.heron, backgroundColor: TONES.heronFilled },
   also: { borderColor: TONES.heron, borderStyle: 'dashed', backgroundColor: TONES.reed },

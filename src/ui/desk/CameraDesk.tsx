@@ -1,5 +1,4 @@
-/** The Desk with its camera: one set of pieces, arranged for a phone or a wide screen. */
-
+/** The Desk with its camera: one set of blocks, arranged by the window. */
 import {
   type CollisionDetection,
   DndContext,
@@ -10,65 +9,41 @@ import {
   useSensor,
   useSensors,
 } from '@dnd-kit/core'
-import Layers from 'lucide-react-native/icons/layers'
-import LayoutGrid from 'lucide-react-native/icons/layout-grid'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { StyleSheet, useWindowDimensions, View } from 'react-native'
 import { can } from '../../core/facts/capabilities'
 import type { CameraView, DeskView } from '../../server/api'
 import { Advice } from '../basics/Advice'
-import { Key } from '../basics/Key'
 import { fault } from '../basics/notes'
 import { loadPersons } from '../input/controlsStore'
 import { sticks } from '../input/sticks'
 import { useConnected } from '../live/hooks'
 import { live } from '../live/live'
-import { Header } from '../places/Header'
-import { PLACES_BELOW, PlacesBelow } from '../places/Places'
 import { type NewStore, overwrite, recall, storeNew } from '../presets/actions'
 import { Board } from '../presets/Board'
 import { movePreset } from '../presets/movePreset'
 import { NEW_TILE } from '../presets/NewTile'
 import { MOVED } from '../presets/PresetTile'
-import { TONES, WIDE_FROM } from '../theme/tones'
-import { AllPictures } from './AllPictures'
-import { CameraRail, CameraStrip } from './CameraRail'
-import { Deck } from './Deck'
+import { Arranged } from './Arranged'
+import { arrange } from './arrangement'
+import type { DeckProps } from './Deck'
+import { DeskFrame } from './DeskFrame'
 import { DeskSheets } from './DeskSheets'
 import { DragStill, stillOf } from './DragStill'
 import { useDeskState } from './deskState'
-import { Stage, stageExtra, stageHeight } from './Stage'
+import { STAGE_ROOM, Stage, stageExtra, stageHeight } from './Stage'
 import { selectCamera, toggleCamera } from './selection'
+import { TileRow } from './TileRow'
 import { ToolRow } from './ToolRow'
 import { useCamera } from './useCamera'
 import { useDeskKeys } from './useDeskKeys'
 import { useLeashOffer } from './useLeashOffer'
 
-const RAIL = 210
-const SIDE = 356
-const DECK_PHONE = 204
-const DECK_WIDE = 216
-const HEADER = 46
-const STRIP_ROOM = 66
-const SPEED_ROOM = 52
 /** A drag begins when the pointer has gone this far, px; before that it is a touch. */
 const DRAG_FROM = 8
 
 /** The tile under the pointer; nothing elsewhere, so that a slip stores nothing. */
 const underPointer: CollisionDetection = (args) => pointerWithin(args)
-
-function pictureWidth(width: number, height: number, wide: boolean): number {
-  const room = wide ? width - RAIL - SIDE - 12 : width
-  const byWidth = room - stageExtra - (wide ? 0 : 4)
-  const byHeight =
-    ((height -
-      HEADER -
-      (wide ? DECK_WIDE + 108 : DECK_PHONE + SPEED_ROOM + STRIP_ROOM + PLACES_BELOW + 170) -
-      34) *
-      16) /
-    9
-  return Math.max(220, Math.floor(Math.min(byWidth, byHeight)))
-}
 
 interface CameraDeskProps {
   desk: DeskView
@@ -79,7 +54,7 @@ interface CameraDeskProps {
 
 export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   const size = useWindowDimensions()
-  const wide = size.width >= WIDE_FROM
+  const plan = useMemo(() => arrange(size.width, size.height, STAGE_ROOM), [size.width, size.height])
   const camera = useCamera(view)
   useLeashOffer(camera)
   const connected = useConnected()
@@ -164,34 +139,6 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
     else if (target) void overwrite(target)
   }
 
-  const width = pictureWidth(size.width, size.height, wide)
-  const header = (
-    <Header event={desk.event.name} venue={desk.venue.name} wide={wide}>
-      {wide ? null : (
-        <>
-          <Key
-            label=""
-            accessibilityLabel="Drive several"
-            tone="quiet"
-            on={adding || along.length > 0}
-            icon={<Layers size={20} color={TONES.mist} />}
-            onPress={() => setAdding(!adding)}
-            style={styles.headerKey}
-            testID="several"
-          />
-          <Key
-            label=""
-            accessibilityLabel="All pictures"
-            tone="quiet"
-            icon={<LayoutGrid size={20} color={TONES.mist} />}
-            onPress={() => setAll(!all)}
-            style={styles.headerKey}
-            testID="all-pictures"
-          />
-        </>
-      )}
-    </Header>
-  )
   const lost =
     connected === false ? (
       <Advice
@@ -202,11 +149,11 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
     ) : null
   // Over the picture: nothing may move under a thumb because a connection came or went.
   const stage = (
-    <View>
+    <View style={{ height: stageHeight(plan.pictureWidth), width: plan.pictureWidth + stageExtra }}>
       <Stage
         camera={camera}
         presets={presets}
-        width={width}
+        width={plan.pictureWidth}
         canvasRef={canvas}
         typed={typed}
         along={alongNumbers}
@@ -217,14 +164,15 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
       {lost}
     </View>
   )
-  const deck = (
-    <Deck
-      camera={camera}
-      size={wide ? DECK_WIDE : DECK_PHONE}
-      wide={wide}
-      busy={busy}
-      onStore={store}
-      onMore={onMore}
+  const deck: DeckProps = { camera, size: plan.pad, busy, onStore: store, onMore }
+  const tools = (
+    <ToolRow
+      tool={tool}
+      onTool={setTool}
+      seconds={seconds}
+      onSeconds={setSeconds}
+      focusPoint={can(camera.able, 'focusAt')}
+      shortcuts={plan.kind === 'columns' && plan.roomy}
     />
   )
   const rail = {
@@ -262,44 +210,38 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
       onDragEnd={drop}
       onDragCancel={() => setDragging(false)}
     >
-      <View style={styles.page}>
-        {header}
-        {all ? (
-          <AllPictures
-            cameras={desk.cameras}
-            primary={view.id}
-            onChoose={choose}
-            onClose={() => setAll(false)}
-          />
-        ) : wide ? (
-          <View style={styles.columns}>
-            <View style={styles.rail}>
-              <CameraRail {...rail} />
-            </View>
-            <View style={styles.middle}>
-              {stage}
-              <ToolRow
-                tool={tool}
-                onTool={setTool}
-                seconds={seconds}
-                onSeconds={setSeconds}
-                focusPoint={can(camera.able, 'focusAt')}
-                shortcuts
-              />
-              {deck}
-            </View>
-            <View style={styles.side}>{board}</View>
-          </View>
-        ) : (
-          <>
-            <CameraStrip {...rail} />
-            <View style={[styles.top, { height: stageHeight(width) + 6 }]}>{stage}</View>
-            {board}
-            <View style={styles.deckPhone}>{deck}</View>
-          </>
-        )}
-        {wide ? null : <PlacesBelow />}
-      </View>
+      <DeskFrame
+        desk={desk}
+        plan={plan}
+        view={view}
+        all={all}
+        several={adding || along.length > 0}
+        onAll={setAll}
+        onSeveral={() => setAdding(!adding)}
+        onChoose={choose}
+      >
+        <Arranged
+          plan={plan}
+          rail={rail}
+          stage={stage}
+          tools={tools}
+          deck={deck}
+          board={board}
+          row={
+            <TileRow
+              view={view}
+              presets={presets}
+              dragging={dragging}
+              onRecall={onRecall}
+              onEdit={setEdited}
+              onStore={store}
+              onAll={() => state.setBoard(true)}
+            />
+          }
+          boardOpen={state.board}
+          onCloseBoard={() => state.setBoard(false)}
+        />
+      </DeskFrame>
       <DragStill dragging={dragging} still={held} />
       <DeskSheets
         desk={desk}
@@ -313,13 +255,5 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
 }
 
 const styles = StyleSheet.create({
-  page: { flex: 1, backgroundColor: TONES.ink, minHeight: 0 },
-  columns: { flex: 1, flexDirection: 'row', minHeight: 0 },
-  rail: { width: RAIL, padding: 10, borderRightWidth: 1, borderRightColor: TONES.line },
-  middle: { flex: 1, alignItems: 'center', paddingTop: 10, gap: 6 },
-  side: { width: SIDE, borderLeftWidth: 1, borderLeftColor: TONES.line, paddingTop: 4 },
-  top: { alignItems: 'center', paddingTop: 6 },
-  deckPhone: { borderTopWidth: 1, borderTopColor: TONES.line },
   lost: { position: 'absolute', top: 8, left: 8, right: 8, zIndex: 1 },
-  headerKey: { paddingHorizontal: 0, minHeight: 40 },
 })

@@ -1,12 +1,15 @@
 /** All cameras: a rail beside the picture on a wide screen, a strip above it on a phone. */
+import Layers from 'lucide-react-native/icons/layers'
+import LayoutGrid from 'lucide-react-native/icons/layout-grid'
 import { memo } from 'react'
 import { FlatList, StyleSheet, View } from 'react-native'
 import type { CameraView } from '../../server/api'
 import { Key } from '../basics/Key'
+import { COMPACT_STRIP, STRIP } from '../theme/rooms'
 import { TONES } from '../theme/tones'
-import { RAIL_CARD, RailCard, STRIP_CARD, StripCard } from './CameraCard'
+import { CHIP, RAIL_CARD, RailCard, STRIP_CARD, StripCard } from './CameraCard'
 
-interface RailProps {
+export interface RailProps {
   cameras: readonly CameraView[]
   primary: string
   also: readonly string[]
@@ -15,6 +18,10 @@ interface RailProps {
   onAdding(adding: boolean): void
   onPress(id: string, add: boolean): void
   onAll(): void
+  /** Numbers alone, where there is no height for pictures. */
+  compact?: boolean
+  /** With the keys for several and for all pictures, where the header has no room for them. */
+  withKeys?: boolean
 }
 
 const chosen = (id: string, primary: string, also: readonly string[]) =>
@@ -47,31 +54,64 @@ export const CameraRail = memo(function CameraRail(p: RailProps) {
 
 export const CameraStrip = memo(function CameraStrip(p: RailProps) {
   return (
-    <View style={styles.strip}>
+    <View style={[styles.strip, p.compact && styles.compact]}>
       <FlatList
         horizontal
         data={p.cameras}
         keyExtractor={(view) => view.id}
         extraData={[p.primary, p.also, p.onPress]}
-        getItemLayout={(_, index) => ({ length: STRIP_CARD, offset: STRIP_CARD * index, index })}
+        getItemLayout={(_, index) => {
+          const length = p.compact ? CHIP : STRIP_CARD
+          return { length, offset: length * index, index }
+        }}
         initialNumToRender={8}
         windowSize={3}
         showsHorizontalScrollIndicator={false}
         renderItem={({ item }) => (
-          <StripCard view={item} chosen={chosen(item.id, p.primary, p.also)} onPress={p.onPress} />
+          <StripCard
+            view={item}
+            chosen={chosen(item.id, p.primary, p.also)}
+            onPress={p.onPress}
+            compact={p.compact}
+          />
         )}
       />
+      {p.withKeys ? (
+        <>
+          <Key
+            label=""
+            accessibilityLabel="Drive several"
+            on={p.adding || p.also.length > 0}
+            icon={<Layers size={20} color={TONES.mist} />}
+            onPress={() => p.onAdding(!p.adding)}
+            style={styles.icon}
+            testID="several"
+          />
+          <Key
+            label=""
+            accessibilityLabel="All pictures"
+            icon={<LayoutGrid size={20} color={TONES.mist} />}
+            onPress={p.onAll}
+            style={styles.icon}
+            testID="all-pictures"
+          />
+        </>
+      ) : null}
     </View>
   )
 })
 
 const styles = StyleSheet.create({
   rail: { flex: 1, gap: 8, minHeight: 0 },
+  icon: { paddingHorizontal: 0 },
   strip: {
-    height: 66,
+    flexDirection: 'row',
+    gap: 6,
+    height: STRIP,
     paddingHorizontal: 6,
     paddingVertical: 2,
     borderBottomWidth: 1,
     borderBottomColor: TONES.line,
   },
+  compact: { height: COMPACT_STRIP, borderBottomWidth: 0 },
 })

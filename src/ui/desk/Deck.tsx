@@ -1,11 +1,9 @@
 /** The thumb deck: zoom strip for one thumb, contour pad for the other, the lens keys between, the speed in reach. */
-
-import { memo, type RefObject, useEffect, useRef } from 'react'
+import { memo, type ReactNode, type RefObject, useEffect, useRef } from 'react'
 import { StyleSheet, View } from 'react-native'
-import { keyOf, keyWord } from '../../core/controls/actions'
+import { type ActionName, keyOf, keyWord } from '../../core/controls/actions'
 import { feelFor } from '../../core/controls/controls'
 import { can } from '../../core/facts/capabilities'
-import { DEFAULT_FEEL } from '../../core/stick/shape'
 import { Key } from '../basics/Key'
 import { ContourPad } from '../controls/ContourPad'
 import { Fader } from '../controls/Fader'
@@ -14,6 +12,7 @@ import { changeFeel, useControls } from '../input/controlsStore'
 import { sticks } from '../input/sticks'
 import { useFactValue } from '../live/useFactValue'
 import { goHome, order, setAutoFocus } from '../presets/actions'
+import { KEY_COLUMN } from './arrangement'
 import type { DeskCamera } from './useCamera'
 
 const FOCUS_PUSH = 0.6
@@ -22,11 +21,10 @@ const LEAST_SPEED = 0.05
 const WHEEL_MS = 70
 const WHEEL_PUSH = 0.35
 
-interface DeckProps {
+export interface DeckProps {
   camera: DeskCamera
-  /** Height of the pad, px. */
+  /** Side of the pad, px. */
   size: number
-  wide: boolean
   busy: boolean
   onStore(): void
   onMore(): void
@@ -56,7 +54,8 @@ function useFocusWheel(enabled: boolean): RefObject<View | null> {
   return ref
 }
 
-export const Deck = memo(function Deck({ camera, size, wide, busy, onStore, onMore }: DeckProps) {
+/** The pieces of the deck, to be put in any order. @param roomy keys have room for longer words */
+function usePieces({ camera, busy, onStore, onMore }: DeckProps, roomy: boolean) {
   const { lens, enabled, view, able } = camera
   // No finer than what is drawn of it.
   const pose = useFactValue(
@@ -72,159 +71,239 @@ export const Deck = memo(function Deck({ camera, size, wide, busy, onStore, onMo
   )
   const controls = useControls()
   const feel = feelFor(controls, view.id)
-  const wideHfovDeg = lens.hfovDeg(lens.wide)
   const auto = pose?.focusAuto ?? true
   const focusWheel = useFocusWheel(enabled && !auto)
-  const hand = (name: string, direction: number) => (held: boolean) =>
+  const focus = (name: string, direction: number) => (held: boolean) =>
     sticks.push(name, held ? { focus: direction * FOCUS_PUSH } : null)
-  const shortcut = (name: Parameters<typeof keyOf>[0]) =>
-    wide ? keyWord(keyOf(name, controls.keys)) || null : null
-  const zoomText = pose ? `${pose.times}×` : '–'
-  const speed = (
-    <Fader
-      label="Speed"
-      value={feel.speed}
-      text={`${Math.round(feel.speed * 100)} %`}
-      onChange={(value) => changeFeel(view.id, { speed: Math.max(LEAST_SPEED, value) })}
-      upright={wide}
-      length={wide ? size : undefined}
-      testID="speed"
-    />
-  )
-  const slow = (
-    <Key
-      label="Slow"
-      accessibilityLabel="Slow while held"
-      shortcut={shortcut('slow')}
-      onHold={(held) => sticks.setPace(held ? 'slow' : 'usual')}
-      style={styles.key}
-      testID="slow"
-    />
-  )
-  const store = (
-    <Key
-      label={busy ? 'Storing' : 'Store'}
-      tone="filled"
-      shortcut={shortcut('store')}
-      disabled={!enabled || busy || (able?.position === false && able.memories === 0)}
-      onPress={onStore}
-      style={styles.key}
-      testID="store"
-    />
-  )
-  const autoFocus = (
-    <Key
-      label={wide ? 'Auto focus' : 'Auto'}
-      accessibilityLabel={`Auto focus ${auto ? 'on' : 'off'}`}
-      shortcut={shortcut('autoFocus')}
-      on={auto && enabled}
-      disabled={!enabled || !pose || (able !== null && !can(able, 'focusMode'))}
-      onPress={() => void setAutoFocus(view.id, !auto)}
-      style={styles.key}
-      testID="auto-focus"
-    />
-  )
-  const near = (
-    <Key
-      label="Near"
-      accessibilityLabel="Focus nearer while held"
-      disabled={!enabled || auto}
-      onHold={hand('focus-near', -1)}
-      style={styles.key}
-      testID="focus-near"
-    />
-  )
-  const far = (
-    <Key
-      label="Far"
-      accessibilityLabel="Focus farther while held"
-      disabled={!enabled || auto}
-      onHold={hand('focus-far', 1)}
-      style={styles.key}
-      testID="focus-far"
-    />
-  )
-  const more = <Key label="More" onPress={onMore} style={styles.key} testID="more" />
-  const keys = wide ? (
-    <View style={[styles.keysWide, { height: size }]}>
-      <View style={styles.line}>
-        {store}
-        {autoFocus}
-      </View>
-      <View style={styles.line} ref={focusWheel}>
-        {near}
-        {far}
-      </View>
-      <View style={styles.line}>
-        <Key
-          label="Focus once"
-          shortcut={shortcut('focusOnce')}
-          disabled={!enabled || !can(able, 'focusOnce')}
-          onPress={() => void order({ t: 'focusOnce', camera: view.id })}
-          style={styles.key}
-          testID="focus-once-key"
-        />
-        <Key
-          label="Home"
-          shortcut={shortcut('home')}
-          disabled={!enabled || !can(able, 'home')}
-          onPress={() => void goHome(view.id)}
-          style={styles.key}
-          testID="home"
-        />
-      </View>
-      <View style={styles.line}>
-        {slow}
-        {more}
-      </View>
-    </View>
-  ) : (
-    <View style={[styles.keys, { height: size }]} ref={focusWheel}>
-      {store}
-      {autoFocus}
-      {near}
-      {far}
-    </View>
-  )
+  const shortcut = (name: ActionName) => (roomy ? keyWord(keyOf(name, controls.keys)) || null : null)
+  return {
+    focusWheel,
+    zoom: (height: number) => (
+      <ZoomStrip height={height} enabled={enabled} text={pose ? `${pose.times}×` : '–'} />
+    ),
+    pad: (size: number) => (
+      <ContourPad size={size} hfovDeg={pose?.hfovDeg ?? null} camera={camera} feel={feel} enabled={enabled} />
+    ),
+    /** @param upright its height, px; null: across, as wide as there is room */
+    speed: (upright: number | null) => (
+      <Fader
+        label="Speed"
+        value={feel.speed}
+        text={`${Math.round(feel.speed * 100)} %`}
+        onChange={(value) => changeFeel(view.id, { speed: Math.max(LEAST_SPEED, value) })}
+        upright={upright !== null}
+        length={upright ?? undefined}
+        testID="speed"
+      />
+    ),
+    slow: (
+      <Key
+        label="Slow"
+        description="Slow while held"
+        shortcut={shortcut('slow')}
+        onHold={(held) => sticks.setPace(held ? 'slow' : 'usual')}
+        style={styles.key}
+        testID="slow"
+      />
+    ),
+    store: (
+      <Key
+        label={busy ? 'Storing' : 'Store'}
+        tone="filled"
+        shortcut={shortcut('store')}
+        disabled={!enabled || busy || (able?.position === false && able.memories === 0)}
+        onPress={onStore}
+        style={styles.key}
+        testID="store"
+      />
+    ),
+    autoFocus: (
+      <Key
+        label={roomy ? 'Auto focus' : 'Auto'}
+        description={roomy ? undefined : 'Automatic focus'}
+        shortcut={shortcut('autoFocus')}
+        on={auto && enabled}
+        disabled={!enabled || !pose || (able !== null && !can(able, 'focusMode'))}
+        onPress={() => void setAutoFocus(view.id, !auto)}
+        style={styles.key}
+        testID="auto-focus"
+      />
+    ),
+    near: (
+      <Key
+        label="Near"
+        description="Focus nearer while held"
+        disabled={!enabled || auto}
+        onHold={focus('focus-near', -1)}
+        style={styles.key}
+        testID="focus-near"
+      />
+    ),
+    far: (
+      <Key
+        label="Far"
+        description="Focus farther while held"
+        disabled={!enabled || auto}
+        onHold={focus('focus-far', 1)}
+        style={styles.key}
+        testID="focus-far"
+      />
+    ),
+    focusOnce: (
+      <Key
+        label="Focus once"
+        shortcut={shortcut('focusOnce')}
+        disabled={!enabled || !can(able, 'focusOnce')}
+        onPress={() => void order({ t: 'focusOnce', camera: view.id })}
+        style={styles.key}
+        testID="focus-once-key"
+      />
+    ),
+    home: (
+      <Key
+        label="Home"
+        shortcut={shortcut('home')}
+        disabled={!enabled || !can(able, 'home')}
+        onPress={() => void goHome(view.id)}
+        style={styles.key}
+        testID="home"
+      />
+    ),
+    more: <Key label="More" onPress={onMore} style={styles.key} testID="more" />,
+  }
+}
+
+const Line = ({ children }: { children: ReactNode }) => <View style={styles.line}>{children}</View>
+
+/** Below the picture of a wide window: all keys at hand. @param apart the thumbs are at the edges @param roomy with the keyboard's keys */
+export const WideDeck = memo(function WideDeck(props: DeckProps & { apart: boolean; roomy: boolean }) {
+  const { size, apart } = props
+  const p = usePieces(props, props.roomy)
   return (
-    <View>
-      {wide ? null : (
-        <View style={styles.speedRow}>
-          <View style={styles.fader}>{speed}</View>
-          <View style={styles.small}>{slow}</View>
-          <View style={styles.small}>{more}</View>
+    <View style={[styles.deck, apart ? styles.apart : styles.together]} testID="deck">
+      {p.zoom(size)}
+      <View style={[styles.keysWide, { height: size }]}>
+        <Line>
+          {p.store}
+          {p.autoFocus}
+        </Line>
+        <View style={styles.line} ref={p.focusWheel}>
+          {p.near}
+          {p.far}
         </View>
-      )}
-      <View style={[styles.deck, wide && styles.wide]}>
-        <ZoomStrip height={size} enabled={enabled} text={zoomText} />
-        {keys}
-        {wide ? speed : null}
-        <ContourPad
-          size={size}
-          hfovDeg={pose?.hfovDeg ?? null}
-          wideHfovDeg={wideHfovDeg}
-          topDegPerSec={DEFAULT_FEEL.topDegPerSec * feel.speed * feel.pan}
-          enabled={enabled}
-        />
+        <Line>
+          {p.focusOnce}
+          {p.home}
+        </Line>
+        <Line>
+          {p.slow}
+          {p.more}
+        </Line>
+      </View>
+      {p.speed(size)}
+      {p.pad(size)}
+    </View>
+  )
+})
+
+/** At the bottom of a phone. @param small there is room for one row of keys alone */
+export const PhoneDeck = memo(function PhoneDeck(props: DeckProps & { small: boolean }) {
+  const { size, small } = props
+  const p = usePieces(props, false)
+  return (
+    <View testID="deck">
+      <View style={styles.row} ref={small ? p.focusWheel : null}>
+        {small ? (
+          <>
+            {p.store}
+            {p.autoFocus}
+            {p.near}
+            {p.far}
+            {p.more}
+          </>
+        ) : (
+          <>
+            <View style={styles.fader}>{p.speed(null)}</View>
+            <View style={styles.small}>{p.slow}</View>
+            <View style={styles.small}>{p.more}</View>
+          </>
+        )}
+      </View>
+      <View style={[styles.deck, styles.apart]}>
+        {p.zoom(size)}
+        {small ? null : (
+          <View style={[styles.keys, { height: size }]} ref={p.focusWheel}>
+            {p.store}
+            {p.autoFocus}
+            {p.near}
+            {p.far}
+          </View>
+        )}
+        {p.pad(size)}
       </View>
     </View>
   )
 })
 
+/** At the left of a low window. */
+export const LeftDeck = memo(function LeftDeck(props: DeckProps & { height: number; withSpeed: boolean }) {
+  const p = usePieces(props, false)
+  return (
+    <View style={styles.left}>
+      {p.zoom(props.height)}
+      {props.withSpeed ? p.speed(props.height) : null}
+    </View>
+  )
+})
+
+/** At the right of a low window: the pad with its keys above it, or beside it. */
+export const RightDeck = memo(function RightDeck(props: DeckProps & { beside: boolean }) {
+  const { size, beside } = props
+  const p = usePieces(props, false)
+  return beside ? (
+    <View style={styles.rightBeside} testID="deck">
+      <View style={[styles.column, { height: size }]} ref={p.focusWheel}>
+        {p.store}
+        {p.autoFocus}
+        {p.near}
+        {p.far}
+        {p.more}
+      </View>
+      {p.pad(size)}
+    </View>
+  ) : (
+    <View style={[styles.right, { width: size }]} testID="deck">
+      <View style={styles.rowOfKeys}>
+        {p.store}
+        {p.autoFocus}
+      </View>
+      <View style={styles.rowOfKeys} ref={p.focusWheel}>
+        {p.near}
+        {p.far}
+      </View>
+      <View style={styles.rowOfKeys}>
+        {p.slow}
+        {p.more}
+      </View>
+      {p.pad(size)}
+    </View>
+  )
+})
+
 const styles = StyleSheet.create({
-  deck: {
-    flexDirection: 'row',
-    gap: 10,
-    paddingHorizontal: 12,
-    paddingVertical: 8,
-    justifyContent: 'space-between',
-  },
-  wide: { justifyContent: 'center', gap: 18 },
+  deck: { flexDirection: 'row', gap: 10, paddingHorizontal: 12, paddingVertical: 8, alignSelf: 'stretch' },
+  apart: { justifyContent: 'space-between' },
+  together: { justifyContent: 'center', gap: 14 },
   keys: { gap: 8, flex: 1, maxWidth: 120 },
-  keysWide: { gap: 8, width: 270 },
+  keysWide: { gap: 8, flex: 1, maxWidth: 290 },
   line: { flex: 1, flexDirection: 'row', gap: 8 },
-  key: { flex: 1, paddingHorizontal: 8 },
-  speedRow: { flexDirection: 'row', gap: 8, paddingHorizontal: 12, paddingTop: 8 },
+  key: { flex: 1, paddingHorizontal: 6 },
+  row: { flexDirection: 'row', gap: 8, paddingHorizontal: 12, paddingTop: 8, height: 52 },
+  rowOfKeys: { flexDirection: 'row', gap: 8, height: 44 },
   fader: { flex: 1 },
-  small: { width: 74 },
+  small: { width: 76 },
+  left: { flexDirection: 'row', gap: 8 },
+  right: { gap: 8 },
+  rightBeside: { flexDirection: 'row', gap: 8 },
+  column: { width: KEY_COLUMN, gap: 6 },
 })

@@ -3,13 +3,10 @@
 import { useDraggable } from '@dnd-kit/core'
 import { memo, type RefObject, useMemo } from 'react'
 import { StyleSheet, View } from 'react-native'
-import { turnedPose, turnedProfile } from '../../core/cameras/mount'
 import { can } from '../../core/facts/capabilities'
-import type { HeadProfile } from '../../core/heads/profile'
 import type { Lens } from '../../core/optics/lens'
 import { isHere } from '../../core/presets/pose'
-import { boundsOf, NO_LIMITS } from '../../core/stick/speeds'
-import type { CameraView, PresetView } from '../../server/api'
+import type { PresetView } from '../../server/api'
 import { Advice } from '../basics/Advice'
 import { Key } from '../basics/Key'
 import { Words } from '../basics/Words'
@@ -64,16 +61,7 @@ interface StageProps {
 
 export const stageHeight = (pictureWidth: number) => Math.round((pictureWidth * 9) / 16) + BELOW
 export const stageExtra = LEFT + RIGHT
-
-/** The head with the limits that were set as its ends. */
-function limitedProfile(profile: HeadProfile, limits: CameraView['limits']): HeadProfile {
-  const { pan, tilt } = boundsOf(profile, limits ?? NO_LIMITS, false)
-  return {
-    ...profile,
-    pan: { ...profile.pan, minDeg: pan.min, maxDeg: pan.max },
-    tilt: { ...profile.tilt, minDeg: tilt.min, maxDeg: tilt.max },
-  }
-}
+export const STAGE_ROOM = { across: stageExtra, below: BELOW }
 
 /** Optical and digital zoom told apart, and the angle of view. */
 function zoomWords(lens: Lens, { zoom, hfovDeg }: { zoom: number; hfovDeg: number }): string {
@@ -232,26 +220,19 @@ interface LiveScalesProps {
 
 /** The scales, which follow the pose. */
 function LiveScales({ camera, presets, width, height, onRecall }: LiveScalesProps) {
-  const { view, profile, lens, zoomRange } = camera
-  const { mount, limits } = view
+  const { view, lens, sight, zoomRange } = camera
   const pose = usePose(view.id)
   const known = useMemo(() => posed(presets), [presets])
   const here = pose && !pose.moving ? known.find((p) => isHere(pose, p.pose, zoomRange)) : undefined
-  const fixed = useMemo(
-    () => ({
-      profile: turnedProfile(limitedProfile(profile, limits), mount),
-      presets: known.map((p) => ({ ...p, pose: { ...p.pose, ...turnedPose(p.pose, mount) } })),
-    }),
-    [profile, limits, known, mount],
-  )
+  const ticks = useMemo(() => known.map((p) => ({ ...p, pose: sight.turned(p.pose) })), [known, sight])
   return (
     <EdgeScales
       width={width}
       height={height}
-      profile={fixed.profile}
+      profile={sight.seen}
       lens={lens}
-      pose={pose && turnedPose(pose, mount)}
-      presets={fixed.presets}
+      pose={pose && sight.turned(pose)}
+      presets={ticks}
       hereId={here?.id ?? null}
       onTick={onRecall}
     />

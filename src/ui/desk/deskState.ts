@@ -15,11 +15,13 @@ export function useDeskState() {
   const [edited, setEdited] = useState<string | null>(null)
   /** All pictures in place of the Desk. */
   const [all, setAll] = useState(false)
+  /** The whole board in place of the picture, in a low window. */
+  const [board, setBoard] = useState(false)
   /** A touch on a camera takes it along. */
   const [adding, setAdding] = useState(false)
   return {
     ...{ tool, setTool, seconds, setSeconds, boardKind, setBoardKind, sheet, setSheet },
-    ...{ edited, setEdited, all, setAll, adding, setAdding },
+    ...{ edited, setEdited, all, setAll, board, setBoard, adding, setAdding },
   }
 }
 

@@ -5,7 +5,10 @@ import { type Health, isUsable } from '../../core/facts/health'
 import type { HeadProfile } from '../../core/heads/profile'
 import { DEFAULT_HEAD, headProfile, isHeadProfile } from '../../core/heads/registry'
 import { createLens, type Lens } from '../../core/optics/lens'
+import { type Sight, sightOf } from '../../core/optics/sight'
+import { DIGITAL_ZOOM } from '../../core/picture/settings'
 import type { LivePose } from '../../core/presets/pose'
+import { NO_LIMITS } from '../../core/stick/speeds'
 import type { CameraView } from '../../server/api'
 import { useConnected, useFact } from '../live/hooks'
 import { useFactValue } from '../live/useFactValue'
@@ -19,6 +22,8 @@ export interface DeskCamera {
   /** May it be driven now? */
   enabled: boolean
   zoomRange: number
+  /** As the operator sees it. */
+  sight: Sight
 }
 
 export function useCamera(view: CameraView): DeskCamera {
@@ -29,6 +34,13 @@ export function useCamera(view: CameraView): DeskCamera {
     const found = headProfile(isHeadProfile(view.headProfile) ? view.headProfile : DEFAULT_HEAD)
     return { profile: found, lens: createLens(found.lens) }
   }, [view.headProfile])
+  const digital = useFactValue('settings', view.id, (values) => values?.[DIGITAL_ZOOM] === true)
+  const hung = JSON.stringify([view.mount, view.limits])
+  // biome-ignore lint/correctness/useExhaustiveDependencies: the text says how it hangs and what limits it
+  const sight = useMemo(
+    () => sightOf({ profile, lens, mount: view.mount, limits: view.limits ?? NO_LIMITS, digital }),
+    [profile, lens, hung, digital],
+  )
   return {
     view,
     profile,
@@ -37,6 +49,7 @@ export function useCamera(view: CameraView): DeskCamera {
     able,
     enabled: view.enabled && connected === true && health !== null && isUsable(health.state),
     zoomRange: lens.tele - lens.wide,
+    sight,
   }
 }
 

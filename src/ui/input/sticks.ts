@@ -3,9 +3,11 @@
  * change, and again and again while something is held, since the server stops a camera that it hears
  * nothing of. The person's speeds apply here, so that every hand feels the same.
  */
+import { useSyncExternalStore } from 'react'
 import { feelFor } from '../../core/controls/controls'
 import { STICK_REPEAT_MS } from '../../core/live/messages'
-import type { Push } from '../../core/stick/speeds'
+import { feltPush, type HandPace } from '../../core/stick/hand'
+import { PUSH_AT_REST, type Push, pushRests } from '../../core/stick/speeds'
 import { live } from '../live/live'
 import { controlsNow } from './controlsStore'
 
@@ -20,17 +22,15 @@ interface Hand {
 
 const MIN_GAP_MS = 16
 const AXES = ['pan', 'tilt', 'zoom', 'focus'] as const
-/** What fast multiplies the speed by; never beyond full. */
-const FAST = 2.2
 const clamp = (x: number) => Math.max(-1, Math.min(1, x))
-const resting = (push: Push) => AXES.every((axis) => push[axis] === 0)
 
 class Sticks {
   private readonly hands = new Map<string, Hand>()
   private selected: readonly string[] = []
   /** What each camera was last told, for those that are driven. */
   private readonly told = new Map<string, string>()
-  private pace: 'slow' | 'usual' | 'fast' = 'usual'
+  private pace: HandPace = 'usual'
+  private readonly paceListeners = new Set<() => void>()
   private sentAtMs = Number.NEGATIVE_INFINITY
   private timer: ReturnType<typeof setTimeout> | null = null
 
@@ -59,15 +59,25 @@ class Sticks {
     this.flush()
   }
 
-  setPace(pace: typeof this.pace): void {
+  setPace(pace: HandPace): void {
     if (pace === this.pace) return
     this.pace = pace
+    for (const listener of this.paceListeners) listener()
     if (this.hands.size > 0) this.flush()
+  }
+
+  get handPace(): HandPace {
+    return this.pace
+  }
+
+  onPace(listener: () => void): () => void {
+    this.paceListeners.add(listener)
+    return () => this.paceListeners.delete(listener)
   }
 
   /** Every hand off. */
   letGo(): void {
-    this.pace = 'usual'
+    this.setPace('usual')
     if (this.hands.size === 0) return
     this.hands.clear()
     this.send()
@@ -78,31 +88,18 @@ class Sticks {
     const sums = new Map<string, Push>()
     for (const { push, camera } of this.hands.values()) {
       for (const id of camera === null ? this.selected : [camera]) {
-        const sum = sums.get(id) ?? { pan: 0, tilt: 0, zoom: 0, focus: 0 }
+        const sum = sums.get(id) ?? { ...PUSH_AT_REST }
         for (const axis of AXES) sum[axis] = clamp(sum[axis] + (push[axis] ?? 0))
         sums.set(id, sum)
       }
     }
-    for (const [id, sum] of sums) sums.set(id, this.felt(id, sum))
+    for (const [id, sum] of sums) sums.set(id, feltPush(sum, feelFor(controlsNow(), id), this.pace))
     return sums
-  }
-
-  /** With the person's speeds for this camera. */
-  private felt(camera: string, push: Push): Push {
-    const feel = feelFor(controlsNow(), camera)
-    const pace = this.pace === 'slow' ? feel.slow : this.pace === 'fast' ? FAST : 1
-    const part = (axis: (typeof AXES)[number]) => clamp(push[axis] * feel.speed * feel[axis] * pace)
-    return {
-      pan: part('pan'),
-      tilt: part('tilt'),
-      zoom: part('zoom'),
-      focus: clamp(push.focus * feel.focus * Math.min(1, pace)),
-    }
   }
 
   private flush(): void {
     const sums = this.sums()
-    const stops = [...this.told.keys()].some((id) => !sums.has(id) || resting(sums.get(id)!))
+    const stops = [...this.told.keys()].some((id) => !sums.has(id) || pushRests(sums.get(id)!))
     const wait = this.sentAtMs + MIN_GAP_MS - performance.now()
     // A stop never waits.
     if (stops || wait <= 0) this.send()
@@ -118,12 +115,11 @@ class Sticks {
     if (this.timer) clearTimeout(this.timer)
     this.timer = null
     const sums = this.sums()
-    const rest: Push = { pan: 0, tilt: 0, zoom: 0, focus: 0 }
-    for (const id of [...this.told.keys()]) if (!sums.has(id)) sums.set(id, rest)
+    for (const id of [...this.told.keys()]) if (!sums.has(id)) sums.set(id, PUSH_AT_REST)
     let [held, sent] = [false, false]
     for (const [camera, sum] of sums) {
       const before = this.told.get(camera)
-      if (resting(sum)) {
+      if (pushRests(sum)) {
         this.told.delete(camera)
         // What was never driven from here needs no stop.
         if (before === undefined) continue
@@ -140,3 +136,7 @@ class Sticks {
 }
 
 export const sticks = new Sticks()
+
+const onPace = (listener: () => void) => sticks.onPace(listener)
+/** Is slow or fast held? */
+export const useHandPace = (): HandPace => useSyncExternalStore(onPace, () => sticks.handPace)

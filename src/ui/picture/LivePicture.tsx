@@ -119,11 +119,11 @@ const styles = StyleSheet.create({
   frame: { backgroundColor: '#060A0B', borderRadius: RADIUS.small, overflow: 'hidden' },
   over: { ...StyleSheet.absoluteFill, alignItems: 'center', justifyContent: 'center', pointerEvents: 'none' },
   trouble: { textAlign: 'center', maxWidth: 380, paddingHorizontal: 16 },
-  // At the top, where no advice covers it.
+  // In the middle: at every edge of a small picture something else is to be read.
   stale: {
     position: 'absolute',
-    right: 6,
-    top: 6,
+    alignSelf: 'center',
+    top: '40%',
     flexDirection: 'row',
     alignItems: 'center',
     gap: 8,

@@ -3,6 +3,7 @@ import { type ReactNode, useEffect, useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { Words } from '../basics/Words'
 import { useConnected, useGuarded } from '../live/hooks'
+import { HEADER, SLIM_HEADER } from '../theme/rooms'
 import { TONES } from '../theme/tones'
 import { PlacesAcross } from './Places'
 
@@ -19,17 +20,19 @@ interface HeaderProps {
   event: string
   venue: string
   wide: boolean
+  /** As low as can be. */
+  slim?: boolean
   /** Keys of the place, beside the clock. */
   children?: ReactNode
 }
 
-export function Header({ event, venue, wide, children }: HeaderProps) {
+export function Header({ event, venue, wide, slim = false, children }: HeaderProps) {
   const clock = useClock()
   const connected = useConnected()
   const guarded = useGuarded()
   return (
-    <View style={styles.header}>
-      <Words size={wide ? 18 : 16} weight="bold" numberOfLines={1} style={styles.event}>
+    <View style={[styles.header, slim && styles.slim]} role="banner">
+      <Words size={wide && !slim ? 18 : 16} weight="bold" numberOfLines={1} style={styles.event}>
         {event}
       </Words>
       {wide ? (
@@ -37,7 +40,7 @@ export function Header({ event, venue, wide, children }: HeaderProps) {
           {venue}
         </Words>
       ) : null}
-      {wide ? <PlacesAcross /> : null}
+      {wide ? <PlacesAcross slim={slim} /> : null}
       <View style={styles.space} />
       {children}
       {connected === false ? (
@@ -57,7 +60,7 @@ export function Header({ event, venue, wide, children }: HeaderProps) {
           no guardian
         </Words>
       ) : null}
-      <Words size={wide ? 18 : 16} weight="semiBold">
+      <Words size={wide && !slim ? 18 : 16} weight="semiBold">
         {clock}
       </Words>
     </View>
@@ -70,12 +73,13 @@ const styles = StyleSheet.create({
     flexDirection: 'row',
     alignItems: 'center',
     gap: 10,
-    height: 46,
+    height: HEADER,
     paddingHorizontal: 12,
     backgroundColor: TONES.marsh,
     borderBottomWidth: 1,
     borderBottomColor: TONES.line,
   },
+  slim: { height: SLIM_HEADER },
   event: { flexShrink: 1 },
   venue: { flexShrink: 2 },
   space: { flex: 1 },

@@ -5,6 +5,7 @@ import Joystick from 'lucide-react-native/icons/joystick'
 import LayoutGrid from 'lucide-react-native/icons/layout-grid'
 import { StyleSheet, View } from 'react-native'
 import { Words } from '../basics/Words'
+import { PLACES_BELOW, PLACES_BESIDE } from '../theme/rooms'
 import { RADIUS, TONES, TOUCH } from '../theme/tones'
 
 /** The places that work so far. */
@@ -14,13 +15,13 @@ const PLACES = [
   { path: '/setup', name: 'Setup', Icon: House },
 ] as const
 
-export function PlacesAcross() {
+export function PlacesAcross({ slim }: { slim: boolean }) {
   const path = usePathname()
   return (
-    <View style={styles.across}>
+    <View style={styles.across} role="navigation">
       {PLACES.map(({ path: to, name }) => (
         <Link key={to} href={to} style={styles.link} aria-current={path === to ? 'page' : undefined}>
-          <View style={[styles.place, path === to && styles.here]}>
+          <View style={[styles.place, slim && styles.slim, path === to && styles.here]}>
             <Words size={15} weight="semiBold" tone={path === to ? 'sand' : 'mist'}>
               {name}
             </Words>
@@ -31,12 +32,10 @@ export function PlacesAcross() {
   )
 }
 
-export const PLACES_BELOW = 50
-
 export function PlacesBelow() {
   const path = usePathname()
   return (
-    <View style={styles.below}>
+    <View style={styles.below} role="navigation">
       {PLACES.map(({ path: to, name, Icon }) => (
         <Link key={to} href={to} style={styles.half} aria-current={path === to ? 'page' : undefined}>
           <View style={styles.tab}>
@@ -51,10 +50,45 @@ export function PlacesBelow() {
   )
 }
 
+/** At the left of a low window. */
+export function PlacesBeside() {
+  const path = usePathname()
+  return (
+    <View style={styles.beside} role="navigation">
+      {PLACES.map(({ path: to, name, Icon }) => (
+        <Link key={to} href={to} style={styles.link} aria-current={path === to ? 'page' : undefined}>
+          <View style={styles.besideTab}>
+            <Icon size={20} color={path === to ? TONES.heron : TONES.mist} />
+            <Words size={12} weight="semiBold" tone={path === to ? 'heron' : 'mist'}>
+              {name}
+            </Words>
+          </View>
+        </Link>
+      ))}
+    </View>
+  )
+}
+
 const styles = StyleSheet.create({
+  beside: {
+    width: PLACES_BESIDE,
+    backgroundColor: TONES.marsh,
+    borderRightWidth: 1,
+    borderRightColor: TONES.line,
+    paddingTop: 8,
+    gap: 6,
+  },
+  besideTab: {
+    alignItems: 'center',
+    justifyContent: 'center',
+    gap: 2,
+    minHeight: 50,
+    width: PLACES_BESIDE - 1,
+  },
   across: { flexDirection: 'row', gap: 4, marginLeft: 16 },
   link: { borderRadius: RADIUS.middle, textDecorationLine: 'none' },
   place: { minHeight: 36, justifyContent: 'center', borderRadius: RADIUS.middle, paddingHorizontal: 14 },
+  slim: { minHeight: 30 },
   here: { backgroundColor: TONES.heronFilled },
   below: {
     flexDirection: 'row',

@@ -2,7 +2,9 @@
 import ChevronDown from 'lucide-react-native/icons/chevron-down'
 import ChevronRight from 'lucide-react-native/icons/chevron-right'
 import Minus from 'lucide-react-native/icons/minus'
+import Pencil from 'lucide-react-native/icons/pencil'
 import Plus from 'lucide-react-native/icons/plus'
+import Search from 'lucide-react-native/icons/search'
 import { memo, useMemo, useState } from 'react'
 import { FlatList, type LayoutChangeEvent, Pressable, StyleSheet, View } from 'react-native'
 import { indexPresets, searchPresets, sectionsOf } from '../../core/presets/board'
@@ -21,6 +23,8 @@ import { RoundLines } from './RoundLines'
 
 const GAP = 8
 const TITLE = TOUCH
+/** A board narrower than this has icons for its keys, px. */
+const NARROW = 320
 /** Of a tile below its picture, px. */
 const NAME = 24
 
@@ -116,6 +120,7 @@ export const Board = memo(function Board({
           ? 'Type a few letters, or a number. All cameras are searched.'
           : 'No preset is called so.'
         : 'No presets yet. Point the camera, then touch Store, or drag the picture onto the tile below.'
+  const narrow = width > 0 && width < NARROW
   const count = kind === 'camera' ? own.length : kind === 'pinned' ? pinned.length : found.length
   return (
     <View style={styles.board}>
@@ -135,18 +140,22 @@ export const Board = memo(function Board({
           testID="board-pinned"
         />
         <Key
-          label="Find"
+          label={narrow ? '' : 'Find'}
+          accessibilityLabel={narrow ? 'Find' : undefined}
+          icon={narrow ? <Search size={20} color={TONES.sand} /> : undefined}
           on={kind === 'find'}
           onPress={() => onKind('find')}
-          style={styles.tab}
+          style={narrow ? styles.icon : styles.tab}
           testID="board-find"
         />
         <Key
-          label={changing ? 'Done' : 'Change'}
+          label={narrow ? '' : changing ? 'Done' : 'Change'}
+          accessibilityLabel={narrow ? (changing ? 'Done' : 'Change') : undefined}
+          icon={narrow ? <Pencil size={20} color={TONES.sand} /> : undefined}
           on={changing}
           disabled={count === 0 && !changing}
           onPress={() => setChanging(!changing)}
-          style={styles.tab}
+          style={narrow ? styles.icon : styles.tab}
           testID="change-presets"
         />
         <PaceOnceKey onPress={onPace} />
@@ -277,6 +286,7 @@ const styles = StyleSheet.create({
   board: { flex: 1, minHeight: 0 },
   head: { flexDirection: 'row', gap: 6, paddingHorizontal: 12, paddingTop: 4, paddingBottom: 6 },
   tab: { flexGrow: 1, flexShrink: 1, paddingHorizontal: 6 },
+  icon: { paddingHorizontal: 0, flexGrow: 0 },
   tools: { flexDirection: 'row', alignItems: 'center', gap: 4, paddingHorizontal: 12 },
   count: { flex: 1 },
   find: { paddingHorizontal: 12, paddingBottom: 6 },

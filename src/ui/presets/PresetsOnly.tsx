@@ -67,8 +67,12 @@ export function PresetsOnly() {
   })
   if (!data || !view)
     return (
-      <View style={[styles.page, styles.middle]}>
-        <Words tone="mist">{data ? 'No cameras yet. Add them in Setup.' : 'Opening the presets…'}</Words>
+      <View style={styles.page}>
+        {data ? <Header event={data.event.name} venue={data.venue.name} wide={wide} /> : null}
+        <View style={[styles.main, styles.middle]} role="main">
+          <Words tone="mist">{data ? 'No cameras yet. Add them in Setup.' : 'Opening the presets…'}</Words>
+        </View>
+        {wide ? null : <PlacesBelow />}
       </View>
     )
   const drop = ({ active, over }: DragEndEvent) => {
@@ -133,6 +137,7 @@ export function PresetsOnly() {
 
 const styles = StyleSheet.create({
   page: { flex: 1, backgroundColor: TONES.ink, minHeight: 0 },
+  main: { flex: 1, minHeight: 0 },
   middle: { alignItems: 'center', justifyContent: 'center' },
   lost: { margin: 8 },
   typed: { alignSelf: 'center', padding: 6 },

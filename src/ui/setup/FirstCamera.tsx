@@ -1,6 +1,8 @@
 /** From an empty venue to the first camera that moves, in three steps: find it, check it, drive it. */
+
 import { useEffect, useState } from 'react'
 import { ScrollView, StyleSheet, useWindowDimensions, View } from 'react-native'
+import { feelFor } from '../../core/controls/controls'
 import type { CameraView, DeskView } from '../../server/api'
 import { addDemo } from '../api/client'
 import { Advice } from '../basics/Advice'
@@ -11,6 +13,7 @@ import { Words } from '../basics/Words'
 import { ContourPad } from '../controls/ContourPad'
 import { healthWords } from '../desk/healthWords'
 import { useCamera, usePose } from '../desk/useCamera'
+import { useControls } from '../input/controlsStore'
 import { sticks } from '../input/sticks'
 import { useFact } from '../live/hooks'
 import { LivePicture } from '../picture/LivePicture'
@@ -88,7 +91,7 @@ function Drive({
 }) {
   const camera = useCamera(view)
   const pose = usePose(view.id)
-  const { lens, profile } = camera
+  const feel = feelFor(useControls(), view.id)
   /** Where it stood before a hand was on it. */
   const [from, setFrom] = useState<{ panDeg: number; tiltDeg: number } | null>(null)
   const turned = pose && from ? Math.hypot(pose.panDeg - from.panDeg, pose.tiltDeg - from.tiltDeg) : 0
@@ -112,8 +115,8 @@ function Drive({
         <ContourPad
           size={PAD}
           hfovDeg={pose?.hfovDeg ?? null}
-          wideHfovDeg={lens.hfovDeg(lens.wide)}
-          topDegPerSec={profile.pan.speedsDegPerSec[profile.pan.speedsDegPerSec.length - 1]!}
+          camera={camera}
+          feel={feel}
           enabled={camera.enabled}
         />
       </View>
