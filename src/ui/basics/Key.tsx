@@ -33,8 +33,8 @@ export function Key(props: KeyProps) {
     <Pressable
       testID={testID}
       accessibilityRole="button"
-      accessibilityLabel={props.accessibilityLabel}
-      {...({ 'aria-description': props.description } as object)}
+      accessibilityLabel={props.accessibilityLabel ?? (shortcut ? undefined : label)}
+      {...({ 'aria-description': props.description, 'aria-keyshortcuts': shortcut ?? undefined } as object)}
       accessibilityState={{ disabled: !!disabled, selected: !!on }}
       aria-pressed={on}
       disabled={disabled}
@@ -63,7 +63,7 @@ export function Key(props: KeyProps) {
         </Words>
       ) : null}
       {shortcut ? (
-        <View style={styles.shortcut}>
+        <View style={styles.shortcut} aria-hidden>
           <Words size={11} tone="mist">
             {shortcut}
           </Words>

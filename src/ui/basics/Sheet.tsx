@@ -19,8 +19,8 @@ interface SheetProps {
 
 export function Sheet({ title, onClose, children, foot, maxWidth = 620, testID }: SheetProps) {
   return (
-    <Modal transparent animationType="none" onRequestClose={onClose}>
-      <Pressable style={styles.veil} onPress={onClose} accessibilityLabel="Close" tabIndex={-1} />
+    <Modal transparent animationType="none" onRequestClose={onClose} aria-label={title}>
+      <Pressable style={styles.veil} onPress={onClose} aria-hidden tabIndex={-1} />
       <View style={styles.place}>
         <View style={[styles.sheet, { maxWidth }]} testID={testID}>
           <View style={styles.head}>

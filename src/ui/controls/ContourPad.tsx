@@ -155,8 +155,9 @@ export function ContourPad({ size, hfovDeg, camera, feel, enabled }: ContourPadP
     <View
       {...drag}
       testID="pad"
-      accessibilityRole="adjustable"
-      accessibilityLabel="Drive pad: pan and tilt. Arrow keys drive too."
+      role="application"
+      aria-label="Drive pad for pan and tilt"
+      {...({ 'aria-description': 'The arrow keys drive too.' } as object)}
       style={[
         styles.pad,
         { width: size, height: size },

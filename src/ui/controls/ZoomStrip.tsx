@@ -32,8 +32,14 @@ export function ZoomStrip({ height, enabled, text }: { height: number; enabled: 
     <View
       {...drag}
       testID="zoom-strip"
-      accessibilityRole="adjustable"
-      accessibilityLabel="Zoom strip. Page up and page down zoom too."
+      role="slider"
+      aria-label="Zoom"
+      aria-orientation="vertical"
+      aria-valuemin={-100}
+      aria-valuemax={100}
+      aria-valuenow={Math.round(push * 100)}
+      aria-valuetext={text}
+      {...({ 'aria-description': 'Page up and page down zoom too.' } as object)}
       style={[
         styles.strip,
         { height },

@@ -32,7 +32,7 @@ function One({
     <Pressable
       onPress={onPress}
       accessibilityRole="button"
-      accessibilityLabel={`Camera ${view.number}, ${view.name}, ${words}. Take it to the Desk.`}
+      {...({ 'aria-description': 'Opens it on the Desk' } as object)}
       testID={`all-${view.number}`}
       style={[styles.one, { width }, chosen && styles.chosen]}
     >

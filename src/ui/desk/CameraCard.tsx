@@ -27,7 +27,7 @@ function useCard({ view, chosen, onPress }: CameraCardProps) {
   const props = {
     ...handlers,
     accessibilityRole: 'button' as const,
-    accessibilityLabel: `Camera ${view.number}, ${view.name}, ${words}${driven}`,
+    'aria-description': `Camera ${view.name}, ${words}${driven}`,
     'aria-pressed': chosen !== null,
     onPress: (event: { nativeEvent: unknown }) =>
       onPress(view.id, !!(event.nativeEvent as { shiftKey?: boolean }).shiftKey),

@@ -44,7 +44,7 @@ export const ToolRow = memo(function ToolRow({
       ))}
       <Key
         label={`Pace: ${paceWords(seconds)}`}
-        accessibilityLabel={`Aim and frame: ${paceWords(seconds)}. Press for ${paceWords(next)}.`}
+        description={`Of aim and frame. Press for ${paceWords(next)}.`}
         onPress={() => onSeconds(next)}
         style={styles.key}
         testID="pace"

@@ -71,6 +71,7 @@ export function LivePicture(props: LivePictureProps) {
     <View
       style={[styles.frame, { width, height }]}
       testID="picture"
+      role="img"
       accessibilityLabel={live ? 'Live picture' : 'Picture, not live'}
     >
       <canvas

@@ -65,7 +65,7 @@ export function Thumb({ camera, width, height, perSec = PER_SEC }: ThumbProps) {
 
   const live = age === 0
   return (
-    <View style={[styles.frame, { width, height }]} testID={live ? 'thumb-live' : 'thumb'}>
+    <View style={[styles.frame, { width, height }]} aria-hidden testID={live ? 'thumb-live' : 'thumb'}>
       <canvas
         ref={canvas}
         style={{ width, height, display: 'block', filter: live ? 'none' : 'grayscale(1) brightness(0.45)' }}

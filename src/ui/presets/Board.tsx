@@ -232,12 +232,14 @@ export const Board = memo(function Board({
           ) : null
         }
         testID="board"
+        // With no tile in it the keyboard could not scroll it.
+        {...({ tabIndex: count === 0 ? 0 : -1 } as object)}
         renderItem={({ item: row }) =>
           row.kind === 'title' ? (
             <Pressable
               onPress={() => toggleFold(`${view.id} ${row.name}`)}
               accessibilityRole="button"
-              accessibilityLabel={`${row.name}, ${row.count} presets, ${row.folded ? 'folded' : 'open'}`}
+              aria-expanded={!row.folded}
               style={styles.title}
               testID={`section-${row.name}`}
             >

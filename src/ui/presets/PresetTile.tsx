@@ -85,7 +85,6 @@ const PresetTile = memo(function PresetTile({
   const corner = kept.filter(Boolean).join('  ')
   // Short words stand beside the name; longer ones need the picture's width.
   const beside = standing.kind === 'here' || standing.kind === 'travelling'
-  const label = `${editing ? 'Change' : 'Recall'} preset ${preset.number}, ${preset.name}${state ? `, ${state}` : ''}`
   return (
     <Pressable
       ref={(node) => {
@@ -94,7 +93,7 @@ const PresetTile = memo(function PresetTile({
       }}
       testID={foreign ? `tile-${camera.number}-${preset.number}` : `tile-${preset.number}`}
       accessibilityRole="button"
-      accessibilityLabel={label}
+      {...({ 'aria-description': editing ? 'Changes this preset' : 'Recalls this preset' } as object)}
       {...tap}
       onLongPress={editing ? undefined : () => onEdit(preset.id)}
       delayLongPress={550}

@@ -43,7 +43,7 @@ export function CameraRow({ view, onEdit, onToggle }: CameraRowProps) {
           style={styles.main}
           onPress={onEdit}
           accessibilityRole="button"
-          accessibilityLabel={`Camera ${view.number}, ${view.name}, ${words}. Change it.`}
+          {...({ 'aria-description': 'Opens its settings' } as object)}
           testID={`edit-${view.number}`}
         >
           <Words size={20} weight="bold" style={styles.number}>
@@ -76,7 +76,7 @@ export function CameraRow({ view, onEdit, onToggle }: CameraRowProps) {
         ) : null}
         <Key
           label={view.enabled ? 'On' : 'Off'}
-          accessibilityLabel={`${view.name}: ${view.enabled ? 'on' : 'off'} in the desk`}
+          description={`${view.name} in the desk`}
           on={view.enabled}
           onPress={onToggle}
           testID={`toggle-${view.number}`}
