@@ -8,6 +8,7 @@ test('a picture frame comes back as it went', () => {
     camera: fc.uuid(),
     number: fc.integer({ min: 0, max: 0xffffffff }),
     ageMs: fc.integer({ min: 0, max: 100_000 }),
+    sameMs: fc.integer({ min: 0, max: 100_000 }),
     jpeg: fc.uint8Array({ minLength: 1, maxLength: 500 }),
   })
   fc.assert(

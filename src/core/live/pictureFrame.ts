@@ -1,17 +1,21 @@
 /**
- * A picture on its way to a browser: a small header, then the JPEG. Layout: byte 0 version 1, byte 1
- * length n of the camera's id, bytes 2-5 frame number, 6-9 age in ms when sent (both unsigned, big-
- * endian), then n bytes of ASCII id, then the JPEG.
+ * A picture on its way to a browser: a small header, then the JPEG. Layout: byte 0 version 2, byte 1
+ * length n of the camera's id, bytes 2-5 frame number, 6-9 age in ms when sent, 10-13 for how long the
+ * camera has sent the same bytes, ms (all unsigned, big-endian), then n bytes of ASCII id, then the JPEG.
+ * No JPEG: it is the one that was sent last.
  */
 
-const VERSION = 1
-const FIXED = 10
+const VERSION = 2
+const FIXED = 14
 
 export interface PictureFrame {
   camera: string
   number: number
   /** How old the frame was when it was sent, ms. */
   ageMs: number
+  /** For how long the camera has sent the same bytes, ms. */
+  sameMs: number
+  /** Empty: the same as the last. */
   jpeg: Uint8Array<ArrayBuffer>
 }
 
@@ -19,6 +23,7 @@ export function encodePictureFrame(frame: {
   camera: string
   number: number
   ageMs: number
+  sameMs: number
   jpeg: Uint8Array
 }): Uint8Array {
   const id = new TextEncoder().encode(frame.camera)
@@ -28,6 +33,7 @@ export function encodePictureFrame(frame: {
   bytes[1] = id.length
   view.setUint32(2, frame.number >>> 0)
   view.setUint32(6, Math.max(0, Math.round(frame.ageMs)))
+  view.setUint32(10, Math.max(0, Math.round(frame.sameMs)))
   bytes.set(id, FIXED)
   bytes.set(frame.jpeg, FIXED + id.length)
   return bytes
@@ -36,12 +42,13 @@ export function encodePictureFrame(frame: {
 /** Null where the bytes are no such frame. */
 export function decodePictureFrame(buffer: ArrayBuffer): PictureFrame | null {
   const bytes = new Uint8Array(buffer)
-  if (bytes.length < FIXED || bytes[0] !== VERSION || bytes.length <= FIXED + bytes[1]!) return null
+  if (bytes.length < FIXED || bytes[0] !== VERSION || bytes.length < FIXED + bytes[1]!) return null
   const view = new DataView(buffer)
   return {
     camera: new TextDecoder().decode(bytes.subarray(FIXED, FIXED + bytes[1]!)),
     number: view.getUint32(2),
     ageMs: view.getUint32(6),
+    sameMs: view.getUint32(10),
     jpeg: bytes.subarray(FIXED + bytes[1]!),
   }
 }

@@ -26,10 +26,14 @@ const Message = v.variant('t', [
   v.object({ t: v.literal('shown'), camera: v.string() }),
 ])
 
+const NOTHING = new Uint8Array(0)
+
 interface Watch {
   perSec: number
   unconfirmed: number
   sentAtMs: number
+  /** The frame that the browser has; 0 for none. */
+  sentNumber: number
   next: Frame | null
   timer: ReturnType<typeof setTimeout> | null
   feed: Feed
@@ -60,8 +64,12 @@ export function servePictures(socket: WebSocket, fleet: () => Fleet): void {
     watch.next = null
     watch.unconfirmed += 1
     watch.sentAtMs = performance.now()
-    const ageMs = watch.sentAtMs - frame.atMs
-    socket.send(encodePictureFrame({ camera, number: frame.number, ageMs, jpeg: frame.jpeg }))
+    const { number, atMs, sinceMs } = frame
+    // What the browser has already is not sent again.
+    const jpeg = number === watch.sentNumber ? NOTHING : frame.jpeg
+    watch.sentNumber = number
+    const ageMs = watch.sentAtMs - atMs
+    socket.send(encodePictureFrame({ camera, number, ageMs, sameMs: atMs - sinceMs, jpeg }))
   }
 
   const start = (camera: string, perSec: number) => {
@@ -70,6 +78,7 @@ export function servePictures(socket: WebSocket, fleet: () => Fleet): void {
       perSec,
       unconfirmed: 0,
       sentAtMs: Number.NEGATIVE_INFINITY,
+      sentNumber: 0,
       next: feed.latest,
       timer: null,
       feed,

@@ -8,12 +8,16 @@ export function openCut(whole: Feed, rect: Rect, jobs: Jobs): Opener {
   return (events) => {
     let closed = false
     let busy = false
-    const stop = whole.watch(async ({ jpeg }) => {
+    let last: { number: number; part: Uint8Array } | null = null
+    const stop = whole.watch(async ({ jpeg, number }) => {
       if (busy) return
+      // The same again is cut as before.
+      if (last?.number === number) return events.jpeg(last.part)
       busy = true
       // A damaged picture is skipped; the age of the last good one goes on rising.
       const part = await jobs.run('cutPicture', { jpeg, rect }).catch(() => null)
       busy = false
+      if (part) last = { number, part }
       if (!closed && part) events.jpeg(part)
     })
     return () => {

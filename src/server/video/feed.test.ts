@@ -66,14 +66,17 @@ test('one connection for all who look; none when nobody does; a new one when it 
   expect(streams).toHaveLength(2)
 })
 
-test('the same bytes again are the old frame, so its age goes on', async () => {
+test('the same bytes again are fresh, and it is told for how long they have been the same', async () => {
   const source = new SharedFeed(openMjpeg(`${url}/stream`, NOBODY))
   const seen: Frame[] = []
   source.watch((f) => seen.push(f))
   await until(() => streams.length === 1)
   for (const text of ['a', 'a', 'a', 'b']) send(streams[0]!, jpeg(text))
-  await until(() => seen.length === 2)
-  expect(seen.map((f) => f.number)).toEqual([1, 2])
+  await until(() => seen.length === 4)
+  expect(seen.map((f) => f.number)).toEqual([1, 1, 1, 2])
+  expect(seen[2]!.sinceMs).toBe(seen[0]!.sinceMs)
+  expect(seen[2]!.atMs).toBeGreaterThan(seen[0]!.atMs)
+  expect(seen[3]!.sinceMs).toBe(seen[3]!.atMs)
   source.close()
 })
 

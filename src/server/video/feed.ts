@@ -112,9 +112,12 @@ export class SharedFeed implements Feed {
     this.armStall()
     this.tries = 0
     this.trouble = null
-    // A live sensor never gives the same bytes twice: such a frame is the old one again.
-    if (!isJpeg(jpeg) || (this.latest && Buffer.compare(jpeg, this.latest.jpeg) === 0)) return
-    this.latest = { number: ++this.count, jpeg, atMs: performance.now() }
+    if (!isJpeg(jpeg)) return
+    const atMs = performance.now()
+    const { latest } = this
+    const same = latest !== null && Buffer.compare(jpeg, latest.jpeg) === 0
+    // It came now, whatever it shows; for how long it has shown the same is told beside it.
+    this.latest = same ? { ...latest, atMs } : { number: ++this.count, jpeg, atMs, sinceMs: atMs }
     for (const listener of [...this.listeners]) listener(this.latest)
   }
 }

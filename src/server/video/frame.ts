@@ -1,7 +1,10 @@
 /** A picture from a camera. */
 export interface Frame {
+  /** The same for the same bytes. */
   number: number
   jpeg: Uint8Array
+  /** When these bytes came first: a dark ceiling or a test card stays the same for long. */
+  sinceMs: number
   /** When it came from the camera, ms on the monotonic clock. */
   atMs: number
 }

@@ -9,8 +9,14 @@ const SIZE = { width: 128, height: 72 }
 
 /** Null where the canvas shows nothing. */
 export function stillOf(canvas: HTMLCanvasElement | null): string | null {
+  if (!canvas?.width) return null
+  // Of a canvas that a worker draws only a copy can be read.
+  const copy = document.createElement('canvas')
+  copy.width = SIZE.width * 2
+  copy.height = SIZE.height * 2
   try {
-    return canvas?.width ? canvas.toDataURL('image/jpeg', 0.7) : null
+    copy.getContext('2d')?.drawImage(canvas, 0, 0, copy.width, copy.height)
+    return copy.toDataURL('image/jpeg', 0.7)
   } catch {
     return null
   }

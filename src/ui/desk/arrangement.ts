@@ -66,10 +66,12 @@ const picture = (width: number) => Math.max(LEAST_PICTURE, Math.floor(width))
 function low(width: number, height: number, room: StageRoom): Arrangement {
   const content = height - SLIM_HEADER
   const beside = width >= BESIDE_FROM
-  const pad = clamp(content - DECK_PADDING - (beside ? 0 : 3 * (KEY + GAP)), 120, 240)
-  const right = beside ? KEY_COLUMN + GAP + pad : pad
   const speed = width >= SPEED_FROM
   const left = ZOOM_STRIP + (speed ? GAP + SPEED_TRACK : 0)
+  const others = left + (beside ? KEY_COLUMN + GAP : PLACES_BESIDE) + 6 * GAP + room.across + LEAST_PICTURE
+  const tallest = content - DECK_PADDING - (beside ? 0 : 3 * (KEY + GAP))
+  const pad = clamp(Math.min(tallest, width - others), 120, 240)
+  const right = beside ? KEY_COLUMN + GAP + pad : pad
   const fixed = left + right + (beside ? 0 : PLACES_BESIDE) + 6 * GAP
   const least = beside ? 280 : 0
   const high = byHeight(content - COMPACT_STRIP - (beside ? 0 : TILE_ROW) - room.below - GAP)

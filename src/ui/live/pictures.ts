@@ -1,106 +1,129 @@
-/** Live pictures: one connection for all that the page looks at. */
-import { decodePictureFrame, type PictureFrame } from '../../core/live/pictureFrame'
-import { openSocket, type Reconnecting } from './socket'
-
-export interface Shown {
-  bitmap: ImageBitmap
-  /** When the camera gave it, by this page's clock, ms. */
-  takenAtMs: number
-}
+/**
+ * Live pictures for components: a canvas is handed over, and what it shows is drawn in a worker. Where a
+ * browser cannot do that, the page draws it itself.
+ */
+import { Easels, type Sighting } from './easels'
+import type { FromPictures, ToPictures } from './pictureMessages'
 
 export interface Watcher {
   /** As many pictures a second are enough. */
   perSec: number
-  show(picture: Shown): void
+  /** A frame came; told now and then. */
+  seen(sighting: Sighting): void
   /** Why no picture comes; null when one does again. */
-  trouble?(text: string | null): void
+  trouble(text: string | null): void
+}
+
+/** This computer's clock as the sightings have it, ms. */
+export const pictureNow = () => performance.timeOrigin + performance.now()
+
+const canHandOver = () =>
+  typeof Worker !== 'undefined' &&
+  typeof HTMLCanvasElement !== 'undefined' &&
+  'transferControlToOffscreen' in HTMLCanvasElement.prototype
+
+type Behind = Pick<Easels, 'watch' | 'unwatch' | 'copy' | 'forgetCopy' | 'setAway' | 'removeCanvas'> & {
+  addCanvas(easel: number, canvas: HTMLCanvasElement): void
+}
+
+interface Events {
+  seen(sighting: Sighting): void
+  trouble(camera: string, text: string | null): void
+  copy(request: number, bitmap: ImageBitmap): void
+}
+
+function inWorker(on: Events): Behind {
+  const worker = new Worker(new URL('../workers/pictures.ts', window.location.href))
+  worker.onmessage = ({ data }: MessageEvent<FromPictures>) => {
+    if (data.t === 'seen') on.seen(data)
+    else if (data.t === 'trouble') on.trouble(data.camera, data.text)
+    else on.copy(data.request, data.bitmap)
+  }
+  const say = (message: ToPictures, transfer: Transferable[] = []) => worker.postMessage(message, transfer)
+  return {
+    addCanvas(easel, canvas) {
+      const offscreen = canvas.transferControlToOffscreen()
+      say({ t: 'canvas', easel, canvas: offscreen }, [offscreen])
+    },
+    removeCanvas: (easel) => say({ t: 'noCanvas', easel }),
+    watch: (easel, camera, perSec) => say({ t: 'watch', easel, camera, perSec }),
+    unwatch: (easel) => say({ t: 'unwatch', easel }),
+    copy: (request, camera, fromMs) => say({ t: 'copy', request, camera, fromMs }),
+    forgetCopy: (request) => say({ t: 'noCopy', request }),
+    setAway: (is) => say({ t: 'away', is }),
+  }
 }
 
 class Pictures {
-  private readonly watchers = new Map<string, Set<Watcher>>()
-  private readonly troubles = new Map<string, string | null>()
-  private socket: Reconnecting | null = null
-  private telling = false
-  /** Nobody looks at a page that is hidden, or kept by the browser for the way back. */
-  private away = false
+  private behind: Behind | null = null
+  private readonly watchers = new Map<number, Watcher & { camera: string }>()
+  private readonly copies = new Map<number, (bitmap: ImageBitmap) => void>()
+  private readonly easels = new WeakMap<HTMLCanvasElement, number>()
+  private next = 1
 
-  constructor() {
-    const away = (is: boolean) => () => {
-      this.away = is || document.hidden
-      this.tell()
+  /** Starts the worker ahead of need. */
+  ready(): void {
+    this.start()
+  }
+
+  /** A canvas is handed over once, for as long as it is there. @returns how to take it back */
+  hand(canvas: HTMLCanvasElement): () => void {
+    const easel = this.next++
+    this.easels.set(canvas, easel)
+    this.start().addCanvas(easel, canvas)
+    return () => this.start().removeCanvas(easel)
+  }
+
+  /** @param canvas one that was handed over @returns how to stop */
+  watch(canvas: HTMLCanvasElement, camera: string, watcher: Watcher): () => void {
+    const easel = this.easels.get(canvas)
+    if (easel === undefined) throw new RangeError('hand the canvas over first')
+    this.watchers.set(easel, { ...watcher, camera })
+    this.start().watch(easel, camera, watcher.perSec)
+    return () => {
+      this.watchers.delete(easel)
+      this.start().unwatch(easel)
     }
-    if (typeof document === 'undefined') return
+  }
+
+  /** The first picture that a camera gives after a moment. @returns how to call it off */
+  copy(camera: string, fromMs: number, perSec: number, take: (bitmap: ImageBitmap) => void): () => void {
+    const request = this.next++
+    const behind = this.start()
+    const end = () => {
+      this.copies.delete(request)
+      behind.forgetCopy(request)
+      behind.unwatch(request)
+    }
+    this.copies.set(request, (bitmap) => {
+      end()
+      take(bitmap)
+    })
+    behind.watch(request, camera, perSec)
+    behind.copy(request, camera, fromMs)
+    return end
+  }
+
+  private start(): Behind {
+    if (this.behind) return this.behind
+    const on: Events = {
+      seen: (sighting) => {
+        for (const watcher of this.watchers.values())
+          if (watcher.camera === sighting.camera) watcher.seen(sighting)
+      },
+      trouble: (camera, text) => {
+        for (const watcher of this.watchers.values()) if (watcher.camera === camera) watcher.trouble(text)
+      },
+      copy: (request, bitmap) => this.copies.get(request)?.(bitmap),
+    }
+    const behind = canHandOver() ? inWorker(on) : (new Easels(on) as Behind)
+    this.behind = behind
+    // Nobody looks at a page that is hidden, or kept by the browser for the way back.
+    const away = (is: boolean) => () => behind.setAway(is || document.hidden)
     document.addEventListener('visibilitychange', away(false))
     window.addEventListener('pagehide', away(true))
     window.addEventListener('pageshow', away(false))
-  }
-
-  watch(camera: string, watcher: Watcher): () => void {
-    const set = this.watchers.get(camera) ?? new Set()
-    this.watchers.set(camera, set.add(watcher))
-    watcher.trouble?.(this.troubles.get(camera) ?? null)
-    if (this.socket) this.tellSoon()
-    else this.socket = this.open()
-    return () => {
-      set.delete(watcher)
-      if (set.size === 0) {
-        this.watchers.delete(camera)
-        this.troubles.delete(camera)
-      }
-      this.tellSoon()
-    }
-  }
-
-  /** Once for all that come and go in the same moment. */
-  private tellSoon(): void {
-    if (this.telling) return
-    this.telling = true
-    queueMicrotask(() => {
-      this.telling = false
-      this.tell()
-    })
-  }
-
-  private tell(): void {
-    const cameras = [...(this.away ? [] : this.watchers)].map(([id, set]) => ({
-      id,
-      perSec: Math.max(...[...set].map((watcher) => watcher.perSec)),
-    }))
-    this.socket?.send({ t: 'watch', cameras })
-  }
-
-  private takeTrouble(text: string): void {
-    const message = JSON.parse(text) as { t?: string; camera?: string; text?: string | null }
-    if (message.t !== 'trouble' || message.camera === undefined) return
-    this.troubles.set(message.camera, message.text ?? null)
-    for (const watcher of this.watchers.get(message.camera) ?? []) watcher.trouble?.(message.text ?? null)
-  }
-
-  private open(): Reconnecting {
-    return openSocket('/live/pictures', {
-      open: () => this.tell(),
-      close: () => {},
-      message: (data) => {
-        if (typeof data === 'string') {
-          this.takeTrouble(data)
-          return
-        }
-        const frame = decodePictureFrame(data)
-        if (frame) void this.show(frame)
-      },
-    })
-  }
-
-  private async show(frame: PictureFrame): Promise<void> {
-    const takenAtMs = performance.now() - frame.ageMs
-    try {
-      const bitmap = await createImageBitmap(new Blob([frame.jpeg], { type: 'image/jpeg' }))
-      for (const watcher of this.watchers.get(frame.camera) ?? []) watcher.show({ bitmap, takenAtMs })
-      bitmap.close()
-    } catch {
-      // A damaged picture is skipped; the age of the last good one goes on rising.
-    }
-    this.socket?.send({ t: 'shown', camera: frame.camera })
+    return behind
   }
 }
 

@@ -15,7 +15,9 @@ export function openSocket(
   let socket: WebSocket | null = null
   let tries = 0
   let closed = false
-  const url = `${window.location.protocol === 'https:' ? 'wss' : 'ws'}://${window.location.host}${path}`
+  // On a page or in one of its workers.
+  const { protocol, host } = globalThis.location
+  const url = `${protocol === 'https:' ? 'wss' : 'ws'}://${host}${path}`
 
   const connect = () => {
     if (closed) return

@@ -5,23 +5,17 @@ import { isHere } from '../../core/presets/pose'
 import type { PresetView } from '../../server/api'
 import { pictureUrl } from '../api/client'
 import { live } from '../live/live'
-import { pictures, type Shown } from '../live/pictures'
+import { pictureNow, pictures } from '../live/pictures'
 import { useFactValue } from '../live/useFactValue'
 import { compare, readyToCompare } from './compare'
 
 /** Until the head has settled and the focus is there, ms. */
 const SETTLES_MS = 1100
+const TRUST_PER_SEC = 4
 
 export interface Trusted {
   preset: PresetView
   finding: Finding
-}
-
-/** A copy: the one that is shown is used up. */
-function copyOf(bitmap: ImageBitmap): ImageBitmap {
-  const canvas = new OffscreenCanvas(bitmap.width, bitmap.height)
-  canvas.getContext('2d')!.drawImage(bitmap, 0, 0)
-  return canvas.transferToImageBitmap()
 }
 
 async function stored(pictureId: string): Promise<ImageBitmap> {
@@ -54,7 +48,7 @@ export function useTrust(camera: string, presets: readonly PresetView[], zoomRan
     setTrusted(null)
     if (!key || !preset?.pictureId) return
     const { pictureId } = preset
-    const fromMs = performance.now() + SETTLES_MS
+    const fromMs = pictureNow() + SETTLES_MS
     let over = false
     const judge = async (after: ImageBitmap) => {
       try {
@@ -65,12 +59,7 @@ export function useTrust(camera: string, presets: readonly PresetView[], zoomRan
       }
     }
     // One that was taken since: what stands on the screen may be older than the arrival.
-    const show = ({ bitmap, takenAtMs }: Shown) => {
-      if (takenAtMs < fromMs || over) return
-      stop()
-      void judge(copyOf(bitmap))
-    }
-    const stop = pictures.watch(camera, { perSec: 4, show })
+    const stop = pictures.copy(camera, fromMs, TRUST_PER_SEC, (bitmap) => void judge(bitmap))
     return () => {
       over = true
       stop()
