@@ -31,11 +31,11 @@ export function createApi(deps: Deps) {
 }
 
 export type Api = ReturnType<typeof createApi>
+export type { PresetView, VersionView } from '../core/presets/preset'
 export type { Candidate, Search, SearchOrder } from './finding/finder'
 export type { Offer, Outcome } from './finding/outcome'
 export type { Stored } from './routes/answers'
 export type { Ways } from './routes/finding'
-export type { VersionView } from './routes/presets'
-export type { CameraView, DeskView, PresetView } from './store/catalogue'
+export type { CameraView, DeskView } from './store/catalogue'
 export type { PersonView } from './store/persons'
 export type { ImportMode, ImportPlan, ModePlan } from './venues/importPlan'

@@ -21,7 +21,7 @@ import type { DoorOptions } from './people/door'
 import { pageKey } from './people/door'
 import { roundStore } from './presets/roundStore'
 import { Rounds } from './presets/rounds'
-import { Catalogue } from './store/catalogue'
+import { Catalogue, type Changed } from './store/catalogue'
 import type { Database } from './store/database'
 import { type DemoSource, usesStandIns } from './store/demo'
 import type { SecretBox } from './store/secrets'
@@ -125,9 +125,10 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
   const tellStandIns = () =>
     options.standIns(usesStandIns(catalogue.current?.cameraRows ?? [], options.demo.place))
   let behind: ReturnType<typeof setInterval> | null = null
-  async function follow(): Promise<void> {
-    await catalogue.refresh()
-    await fleet.sync(catalogue.current)
+  async function follow(what: Changed): Promise<void> {
+    await catalogue.refresh(what)
+    // Presets are nothing to the drivers.
+    if (what === 'anything') await fleet.sync(catalogue.current)
     hub.broadcast({ t: 'changed' })
     tellStandIns()
     if (behind) clearInterval(behind)
@@ -137,14 +138,14 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
    * What was stored is stored: that it cannot be read anew at once, as the database has just ended, must not
    * be told as if it were not. It is read as soon as the database answers.
    */
-  async function changed(): Promise<void> {
-    const followed = follow().then(
+  async function changed(what: Changed = 'anything'): Promise<void> {
+    const followed = follow(what).then(
       () => true,
       () => false,
     )
     const late = new Promise<boolean>((resolve) => setTimeout(() => resolve(false), FOLLOWS_WITHIN_MS))
     if (await Promise.race([followed, late])) return
-    behind ??= setInterval(() => void follow().catch(() => {}), FOLLOW_AGAIN_MS)
+    behind ??= setInterval(() => void follow('anything').catch(() => {}), FOLLOW_AGAIN_MS)
   }
   guardian?.listen({
     watching(is) {

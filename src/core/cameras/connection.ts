@@ -6,25 +6,8 @@ import * as v from 'valibot'
 import { Pace } from '../presets/pace'
 import { parsedUrl } from '../safely'
 import { Limits } from '../stick/speeds'
+import { KINDS, SingleConnection } from './kinds'
 
-const Host = v.pipe(
-  v.string(),
-  v.trim(),
-  v.minLength(1, 'Enter the address of the camera.'),
-  v.maxLength(253),
-  v.regex(/^[\w.-]+$/, 'An address has only letters, digits, dots and dashes.'),
-  // What only looks like an address, as 10.0.0.300 does, would fail much later and far away.
-  v.check(
-    (host) => parsedUrl(`http://${host}/`) !== null,
-    'No computer can have this address. Check its digits.',
-  ),
-)
-const Port = v.pipe(
-  v.number('A port is a number from 1 to 65535.'),
-  v.integer('A port is a number from 1 to 65535.'),
-  v.minValue(1, 'A port is a number from 1 to 65535.'),
-  v.maxValue(65535, 'A port is a number from 1 to 65535.'),
-)
 const User = v.pipe(v.string(), v.trim(), v.maxLength(64))
 /** Only these schemes are ever fetched, and no login stands in an address. */
 const webAddress = (schemes: string) =>
@@ -39,53 +22,12 @@ const webAddress = (schemes: string) =>
     v.check((url) => parsedUrl(url) !== null, 'No computer can have this address. Check its digits.'),
   )
 
-export const BAUDS = [9600, 19200, 38400, 57600, 115200] as const
-export const SERIAL_FORMATS = ['8N1', '8E1', '8O1', '8N2'] as const
-
-/** VISCA over IP with numbered packets, UDP. */
-const ViscaUdp = v.object({ kind: v.literal('visca-udp'), host: Host, port: Port })
-/** VISCA packets alone, over UDP. */
-const ViscaRawUdp = v.object({ kind: v.literal('visca-udp-raw'), host: Host, port: Port })
-/** VISCA packets alone, over TCP. */
-const ViscaTcp = v.object({ kind: v.literal('visca-tcp'), host: Host, port: Port })
-const ViscaSerial = v.object({
-  kind: v.literal('visca-serial'),
-  /** The port of this computer, as the system names it. */
-  path: v.pipe(
-    v.string(),
-    v.trim(),
-    v.minLength(1, 'Choose a serial port.'),
-    v.maxLength(200),
-    v.regex(/^[^\0\n]+$/),
-  ),
-  baud: v.picklist(BAUDS),
-  format: v.picklist(SERIAL_FORMATS),
-  /** Place in the chain, 1 is next to the computer. */
-  address: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(7)),
-})
-const Onvif = v.object({ kind: v.literal('onvif'), host: Host, port: Port, user: User })
-/** A camera that the user described by a command set. */
-const Commands = v.object({
-  kind: v.literal('commands'),
-  host: Host,
-  port: Port,
-  set: v.pipe(v.string(), v.maxLength(64)),
-  user: User,
-})
-
-const SINGLE = [ViscaUdp, ViscaRawUdp, ViscaTcp, ViscaSerial, Onvif, Commands] as const
-
-/** One link to one device. */
-export const SingleConnection = v.variant('kind', [...SINGLE])
-export type SingleConnection = v.InferOutput<typeof SingleConnection>
-
 /** A rig: pan and tilt on one link, lens and power on another, seen as one camera. */
 const Rig = v.object({ kind: v.literal('rig'), head: SingleConnection, lens: SingleConnection })
 
-export const Connection = v.variant('kind', [...SINGLE, Rig])
+export const Connection = v.variant('kind', [...SingleConnection.options, Rig])
 export type Connection = v.InferOutput<typeof Connection>
 export type ConnectionKind = Connection['kind']
-export type SingleKind = SingleConnection['kind']
 
 const Share = v.pipe(v.number(), v.minValue(0), v.maxValue(1))
 /** A part of a picture, as shares of its width and height from its top left corner. */
@@ -154,23 +96,8 @@ export const CameraSettings = v.object({
 })
 export type CameraSettings = v.InferOutput<typeof CameraSettings>
 
-export const USUAL_PORT: Partial<Record<SingleKind, number>> = {
-  'visca-udp': 52381,
-  'visca-udp-raw': 1259,
-  'visca-tcp': 5678,
-  onvif: 80,
-  commands: 80,
-}
-
-export const KIND_WORDS: Record<ConnectionKind, string> = {
-  'visca-udp': 'VISCA over IP',
-  'visca-udp-raw': 'VISCA, raw UDP',
-  'visca-tcp': 'VISCA, raw TCP',
-  'visca-serial': 'VISCA, serial',
-  onvif: 'ONVIF',
-  commands: 'Another kind',
-  rig: 'Rig of two parts',
-}
+export const kindWords = ({ kind }: Connection): string =>
+  kind === 'rig' ? 'Rig of two parts' : KINDS[kind].words
 
 /** The address as the operator reads it. */
 export function addressText(connection: Connection): string {
@@ -188,6 +115,5 @@ export function addressText(connection: Connection): string {
 export function deviceKeys(connection: Connection): string[] {
   if (connection.kind === 'rig') return [...deviceKeys(connection.head), ...deviceKeys(connection.lens)]
   if (connection.kind === 'visca-serial') return [`serial ${connection.path} ${connection.address}`]
-  const protocol = connection.kind === 'visca-tcp' || connection.kind === 'onvif' ? 'tcp' : connection.kind
-  return [`${protocol} ${connection.host.toLowerCase()}:${connection.port}`]
+  return [`${KINDS[connection.kind].over} ${connection.host.toLowerCase()}:${connection.port}`]
 }

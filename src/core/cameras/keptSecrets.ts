@@ -3,7 +3,8 @@
  * scheme stay the same. Otherwise whoever changes an address would get the password sent there.
  */
 import { parsedUrl } from '../safely'
-import type { Connection, Picture, SecretName, Secrets, SingleConnection } from './connection'
+import type { Connection, Picture, SecretName, Secrets } from './connection'
+import type { SingleConnection } from './kinds'
 
 export interface SecretOwner {
   connection: Connection

@@ -1,60 +1,42 @@
 /** The list of cameras as CSV, both ways. A rig has its lens in the columns that begin with lens_. */
 import Papa from 'papaparse'
 import * as v from 'valibot'
-import {
-  CameraSettings,
-  type Connection,
-  type Picture,
-  type SingleConnection,
-  UPRIGHT,
-} from '../cameras/connection'
+import { CameraSettings, type Connection, type Picture, UPRIGHT } from '../cameras/connection'
+import { LINK_FIELDS, linkFromTexts, type SingleConnection, textsOfLink } from '../cameras/kinds'
 import { DEFAULT_HEAD, isHeadProfile } from '../heads/registry'
+import { paceText, QUICK } from '../presets/pace'
 import { FileRefused } from './venueFile'
 
-const LINK_COLUMNS = [
-  'kind',
-  'host',
-  'port',
-  'serial_port',
-  'baud',
-  'format',
-  'address',
-  'command_set',
-  'user',
-] as const
+const LINK_COLUMNS = ['kind', ...Object.values(LINK_FIELDS).map(({ column }) => column)]
 const COLUMNS = [
   'number',
   'name',
   'on',
   ...LINK_COLUMNS,
-  ...LINK_COLUMNS.map((name) => `lens_${name}` as const),
+  ...LINK_COLUMNS.map((name) => `lens_${name}`),
   'head_profile',
   'picture_kind',
   'picture_url',
   'picture_user',
+  'picture_per_sec',
   'upside_down',
   'mirrored',
   'page',
+  'pace',
+  'hold_picture',
+  'also_in_memory',
+  'leash',
 ]
 
 type Row = Record<string, string>
 
 const MOST_CHARACTERS = 2_000_000
 const MOST_ROWS = 500
+const USUAL_PER_SEC = 4
 
-function linkRow(c: SingleConnection, prefix: string): Row {
-  const out: Row = { kind: c.kind }
-  if ('host' in c) Object.assign(out, { host: c.host, port: String(c.port) })
-  if (c.kind === 'visca-serial')
-    Object.assign(out, {
-      serial_port: c.path,
-      baud: String(c.baud),
-      format: c.format,
-      address: String(c.address),
-    })
-  if (c.kind === 'commands') out.command_set = c.set
-  if ('user' in c) out.user = c.user
-  return Object.fromEntries(Object.entries(out).map(([name, value]) => [prefix + name, value]))
+function linkRow(link: SingleConnection, prefix: string): Row {
+  const cells = textsOfLink(link).map(([field, text]) => [prefix + LINK_FIELDS[field].column, text])
+  return { [`${prefix}kind`]: link.kind, ...Object.fromEntries(cells) }
 }
 
 const yes = (value: boolean) => (value ? 'yes' : 'no')
@@ -66,6 +48,7 @@ function rowOf(c: CameraSettings): Row {
       ? { ...linkRow(connection.head, ''), ...linkRow(connection.lens, 'lens_') }
       : linkRow(connection, '')
   const url: Row = 'url' in picture ? { picture_url: picture.url, picture_user: picture.user } : {}
+  if (picture.kind === 'jpeg') url.picture_per_sec = String(picture.perSec)
   return {
     number: String(c.number),
     name: c.name,
@@ -78,6 +61,10 @@ function rowOf(c: CameraSettings): Row {
     upside_down: yes(c.mount.upsideDown),
     mirrored: yes(c.mount.mirrored),
     page: c.pageUrl ?? '',
+    pace: c.pace ? paceText(c.pace) || 'quick' : '',
+    hold_picture: yes(c.holdPicture),
+    also_in_memory: yes(c.alsoInMemory),
+    leash: yes(c.leash),
   }
 }
 
@@ -86,27 +73,8 @@ export function camerasToCsv(cameras: readonly CameraSettings[]): string {
   return `${Papa.unparse({ fields: COLUMNS, data: cameras.map(rowOf) }, { newline: '\r\n', escapeFormulae: true })}\r\n`
 }
 
-function linkOf(row: Row, prefix: string): unknown {
-  const at = (name: (typeof LINK_COLUMNS)[number]) => (row[prefix + name] ?? '').trim()
-  const kind = at('kind')
-  const host = { host: at('host'), port: Number(at('port')) }
-  switch (kind) {
-    case 'visca-serial':
-      return {
-        kind,
-        path: at('serial_port'),
-        baud: Number(at('baud') || 9600),
-        format: at('format') || '8N1',
-        address: Number(at('address') || 1),
-      }
-    case 'onvif':
-      return { kind, ...host, user: at('user') }
-    case 'commands':
-      return { kind, ...host, set: at('command_set'), user: at('user') }
-    default:
-      return { kind, ...host }
-  }
-}
+const linkOf = (row: Row, prefix: string): unknown =>
+  linkFromTexts((row[`${prefix}kind`] ?? '').trim(), (field) => row[prefix + LINK_FIELDS[field].column] ?? '')
 
 function flag(text: string | undefined, fallback: boolean): boolean | string {
   const word = (text ?? '').trim().toLowerCase()
@@ -115,10 +83,32 @@ function flag(text: string | undefined, fallback: boolean): boolean | string {
   return ['no', 'n', 'false', '0', 'off'].includes(word) ? false : word
 }
 
-/** A camera of a CSV; its picture is null where the one it has is to be kept. */
+/** "quick", "4 s" or "2.5 °/s"; empty: none of its own. What is neither stays as it is, to be refused. */
+function paceFrom(text: string): unknown {
+  const [, figure, unit] = /^([\d.,]+)\s*(s|°\/s)$/.exec(text) ?? []
+  if (text === '') return null
+  if (text === 'quick') return QUICK
+  const value = Number((figure ?? '').replace(',', '.'))
+  if (unit === 's') return { kind: 'timed', seconds: value }
+  return unit ? { kind: 'steady', degPerSec: value } : text
+}
+
+/** Columns that a list may leave out, and the setting that then stays as it is. */
+const HABITS = {
+  pace: 'pace',
+  hold_picture: 'holdPicture',
+  also_in_memory: 'alsoInMemory',
+  leash: 'leash',
+} as const satisfies Record<string, keyof CameraSettings>
+export type Habit = (typeof HABITS)[keyof typeof HABITS]
+
+/** A camera of a CSV. */
 export interface CsvCamera {
   settings: CameraSettings
+  /** The picture that it has is to be kept. */
   keepPicture: boolean
+  /** Of these the list says nothing. */
+  keepHabits: readonly Habit[]
 }
 
 function cameraOf(row: Row): { settings: unknown; keepPicture: boolean } {
@@ -126,10 +116,11 @@ function cameraOf(row: Row): { settings: unknown; keepPicture: boolean } {
   const keepPicture = pictureKind === 'keep'
   const user = (row.picture_user ?? '').trim()
   const url = (row.picture_url ?? '').trim()
+  const perSec = Number((row.picture_per_sec ?? '').trim() || USUAL_PER_SEC)
   const picture: unknown =
     pictureKind === 'none' || keepPicture
       ? ({ kind: 'none' } satisfies Picture)
-      : { kind: pictureKind, url, user, ...(pictureKind === 'jpeg' ? { perSec: 4 } : {}) }
+      : { kind: pictureKind, url, user, ...(pictureKind === 'jpeg' ? { perSec } : {}) }
   const connection: unknown =
     (row.lens_kind ?? '').trim() === ''
       ? linkOf(row, '')
@@ -149,6 +140,10 @@ function cameraOf(row: Row): { settings: unknown; keepPicture: boolean } {
         mirrored: flag(row.mirrored, UPRIGHT.mirrored),
       },
       pageUrl: (row.page ?? '').trim() || null,
+      pace: paceFrom((row.pace ?? '').trim().toLowerCase()),
+      holdPicture: flag(row.hold_picture, false),
+      alsoInMemory: flag(row.also_in_memory, false),
+      leash: flag(row.leash, false),
     },
   }
 }
@@ -173,6 +168,9 @@ export function camerasFromCsv(text: string): CsvCamera[] {
       `This is no list of cameras: the column "${missing[0]}" is missing in its first line.`,
     )
   if (data.length > MOST_ROWS) throw new FileRefused(`This list has more than ${MOST_ROWS} cameras.`)
+  const keepHabits = Object.entries(HABITS).flatMap(([column, habit]) =>
+    meta.fields?.includes(column) ? [] : [habit],
+  )
   const seen = new Set<number>()
   return data.map((row, i) => {
     const { settings, keepPicture } = cameraOf(unmarked(row))
@@ -185,6 +183,6 @@ export function camerasFromCsv(text: string): CsvCamera[] {
     if (seen.has(parsed.output.number))
       throw new FileRefused(`Line ${line}: number ${parsed.output.number} is there twice.`)
     seen.add(parsed.output.number)
-    return { settings: parsed.output, keepPicture }
+    return { settings: parsed.output, keepPicture, keepHabits }
   })
 }

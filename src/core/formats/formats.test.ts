@@ -1,62 +1,12 @@
 import fc from 'fast-check'
-import type { CameraSettings, SingleConnection } from '../cameras/connection'
-import { HEAD_PROFILES } from '../heads/registry'
+import { anySettings } from '../cameras/anyCamera'
 import { parsedUrl } from '../safely'
 import { camerasFromCsv, camerasToCsv } from './cameraCsv'
 import { FileRefused, parseVenueJson, VENUE_FORMAT } from './venueFile'
 
-const host = fc.stringMatching(/^[a-z][\w.-]{0,20}$/).filter((name) => parsedUrl(`http://${name}/`) !== null)
-const port = fc.integer({ min: 1, max: 65535 })
-const user = fc.constantFrom('', 'operator', "o'neil", '=SUM(A1)', '@admin')
-const single: fc.Arbitrary<SingleConnection> = fc.oneof(
-  fc.record({
-    kind: fc.constantFrom('visca-udp' as const, 'visca-udp-raw' as const, 'visca-tcp' as const),
-    host,
-    port,
-  }),
-  fc.record({
-    kind: fc.constant('visca-serial' as const),
-    path: fc.constantFrom('/dev/ttyUSB0', 'COM3'),
-    baud: fc.constantFrom(9600 as const, 38400 as const),
-    format: fc.constantFrom('8N1' as const, '8E1' as const),
-    address: fc.integer({ min: 1, max: 7 }),
-  }),
-  fc.record({ kind: fc.constant('onvif' as const), host, port, user }),
-  fc.record({ kind: fc.constant('commands' as const), host, port, set: fc.constant('wharf-lens'), user }),
-)
-const name = fc.constantFrom(
-  'Gallery',
-  'Stage; left',
-  'Said "so"',
-  '=1+1',
-  '-dash',
-  "'quoted",
-  'Ünïcode 席',
-  '+44',
-)
-const settings: fc.Arbitrary<CameraSettings> = fc.record({
-  number: fc.constant(1),
-  name,
-  enabled: fc.boolean(),
-  connection: fc.oneof(single, fc.record({ kind: fc.constant('rig' as const), head: single, lens: single })),
-  headProfile: fc.constantFrom(...HEAD_PROFILES.map((p) => p.id)),
-  picture: fc.oneof(
-    fc.constant({ kind: 'none' as const }),
-    fc.record({ kind: fc.constantFrom('mjpeg' as const), url: fc.constant('http://10.0.0.2/s?a=1,2'), user }),
-    fc.record({ kind: fc.constant('rtsp' as const), url: fc.constant('rtsp://10.0.0.2/s'), user }),
-  ),
-  mount: fc.record({ upsideDown: fc.boolean(), mirrored: fc.boolean() }),
-  limits: fc.constant(null),
-  pace: fc.constant(null),
-  holdPicture: fc.constant(false),
-  alsoInMemory: fc.constant(false),
-  leash: fc.constant(false),
-  pageUrl: fc.constantFrom(null, 'http://10.0.0.2/'),
-})
-
 test('a list of cameras comes back out of its CSV as it was', () => {
   fc.assert(
-    fc.property(fc.array(settings, { maxLength: 6 }), (list) => {
+    fc.property(fc.array(anySettings, { maxLength: 6 }), (list) => {
       const numbered = list.map((c, i) => ({ ...c, number: i + 1 }))
       expect(camerasFromCsv(camerasToCsv(numbered)).map((c) => c.settings)).toEqual(numbered)
     }),
@@ -65,7 +15,7 @@ test('a list of cameras comes back out of its CSV as it was', () => {
 })
 
 test('a spreadsheet finds no formula in it', () => {
-  const [row] = fc.sample(settings, 1)
+  const [row] = fc.sample(anySettings, 1)
   const csv = camerasToCsv([{ ...row!, name: '=HYPERLINK("http://evil.example")' }])
   expect(csv).toContain(`"'=HYPERLINK`)
 })
@@ -80,6 +30,17 @@ test('a list in another order, with fewer columns and a byte order mark, is read
     enabled: true,
     connection: { kind: 'visca-udp', host: '10.0.0.9', port: 52381 },
   })
+})
+
+test('a list without the columns of the habits says nothing of them, so that they stay as they are', () => {
+  const [short] = camerasFromCsv('number,name,kind,host,port,pace\n1,A,visca-udp,h,1,2.5 s\n')
+  expect(short!.settings.pace).toEqual({ kind: 'timed', seconds: 2.5 })
+  expect(short!.keepHabits).toEqual(['holdPicture', 'alsoInMemory', 'leash'])
+  const [whole] = camerasFromCsv(camerasToCsv([fc.sample(anySettings, 1)[0]!]))
+  expect(whole!.keepHabits).toEqual([])
+  expect(() => camerasFromCsv('number,name,kind,host,port,pace\n1,A,visca-udp,h,1,soon\n')).toThrow(
+    /Line 2: pace/,
+  )
 })
 
 test('what is wrong is told with its line', () => {

@@ -4,17 +4,23 @@
  */
 import * as v from 'valibot'
 import { CameraSettings } from '../cameras/connection'
-import { Light } from '../cameras/light'
 import { CommandSet } from '../commands/commandSet'
-import { PresetBoard, Words } from '../presets/board'
-import { Pace, Parts } from '../presets/pace'
+import { Words } from '../presets/board'
 import { PresetPose } from '../presets/pose'
+import {
+  MemoryNumber,
+  PRESET_SAID,
+  PRESET_STORED,
+  PresetName,
+  PresetNumber,
+  USUAL_SAID,
+} from '../presets/preset'
 
 export const VENUE_FORMAT = 'steady-heron/venue'
 export const VENUE_VERSION = 1
 
 const Uuid = v.pipe(v.string(), v.uuid())
-const Name = v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(60))
+const Name = PresetName
 const Finite = v.pipe(v.number(), v.finite())
 const Pose = v.object({
   panDeg: v.pipe(Finite, v.minValue(-720), v.maxValue(720)),
@@ -29,22 +35,19 @@ export const PICTURE_NAME = /^pictures\/[0-9a-f-]{36}\.jpg$/
 const FilePreset = v.object({
   id: Uuid,
   cameraId: Uuid,
-  number: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(9999)),
+  number: PresetNumber,
   order: Finite,
-  name: Name,
-  /** The heading that it stands under; '' for none. */
-  section: v.optional(PresetBoard.section, ''),
-  mark: v.optional(PresetBoard.mark, ''),
+  ...PRESET_SAID,
+  // Files of older versions say less of a preset.
+  section: v.optional(PRESET_SAID.section, USUAL_SAID.section),
+  mark: v.optional(PRESET_SAID.mark, USUAL_SAID.mark),
+  pace: v.optional(PRESET_SAID.pace, USUAL_SAID.pace),
+  parts: v.optional(v.nullable(PRESET_SAID.parts), null),
   /** Place on the board of pinned presets; null where it is not pinned. */
   pinned: v.optional(v.nullable(Finite), null),
-  pace: v.optional(v.nullable(Pace), null),
-  parts: v.optional(v.nullable(Parts), null),
-  /** The camera's own memory that holds it too, from 1. */
-  memory: v.optional(v.nullable(v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(128))), null),
-  /** Null where the camera does not tell where it stands: it is in the camera's memory alone. */
+  memory: v.optional(v.nullable(MemoryNumber), null),
   pose: v.nullable(Pose),
-  /** Exposure and white balance, in the camera's own units. */
-  light: v.optional(v.nullable(Light), null),
+  light: v.optional(PRESET_STORED.light, null),
   /** The name of its JPEG in the zip. */
   picture: v.nullable(v.pipe(v.string(), v.regex(PICTURE_NAME))),
   storedAt: v.pipe(v.string(), v.isoTimestamp()),

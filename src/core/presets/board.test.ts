@@ -1,5 +1,5 @@
 import fc from 'fast-check'
-import { indexPresets, searchPresets, sectionsOf, suggestions } from './board'
+import { indexPresets, searchPresets, sectionForNew, sectionsOf, suggestions } from './board'
 import { paceText, secondsOf } from './pace'
 
 const preset = (number: number, name: string, section = '', mark = '') => ({ number, name, section, mark })
@@ -73,4 +73,18 @@ test('a pace gives its seconds: quick none, timed its own, steady by the way', (
   expect(secondsOf({ kind: 'steady', degPerSec: 4 }, at, at, 0)).toBe(0.5)
   expect(secondsOf({ kind: 'steady', degPerSec: 4 }, at, at, Math.log(8))).toBeCloseTo(4.8)
   expect([paceText(null), paceText({ kind: 'timed', seconds: 3 })]).toEqual(['', '3 s'])
+})
+
+test('a new preset stands where the eye was: in the section recalled last, else the one stored last', () => {
+  const preset = (id: string, section: string, storedAt: string) => ({ id, section, storedAt })
+  const all = [
+    preset('a', 'Tables', '2026-01-03'),
+    preset('b', 'Stage', '2026-01-09'),
+    preset('c', '', '2026-01-01'),
+  ]
+  expect(sectionForNew(all, 'a')).toBe('Tables')
+  expect(sectionForNew(all, null)).toBe('Stage')
+  expect(sectionForNew(all, 'gone')).toBe('Stage')
+  expect(sectionForNew(all, 'c')).toBe('')
+  expect(sectionForNew([], null)).toBe('')
 })

@@ -34,6 +34,20 @@ export function sectionsOf<P extends Placed>(presets: readonly P[]): Section<P>[
   return [...all.filter((s) => s.name === ''), ...all.filter((s) => s.name !== '')]
 }
 
+/**
+ * The section of a new preset: where the eye was, so that nothing moves under a thumb. That is the section of
+ * the preset that was recalled last, or else of the one that was stored last.
+ */
+export function sectionForNew(
+  presets: readonly { id: string; section: string; storedAt: string }[],
+  recalledId: string | null,
+): string {
+  const recalled = presets.find((p) => p.id === recalledId)
+  if (recalled) return recalled.section
+  const [newest] = [...presets].sort((a, b) => (a.storedAt < b.storedAt ? 1 : -1))
+  return newest?.section ?? ''
+}
+
 export interface Findable {
   number: number
   name: string

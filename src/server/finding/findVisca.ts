@@ -5,7 +5,7 @@
  */
 import { createSocket, type Socket } from 'node:dgram'
 import { connect } from 'node:net'
-import { USUAL_PORT } from '../../core/cameras/connection'
+import { KINDS } from '../../core/cameras/kinds'
 import { decodeAnswer, encodeInquiry } from '../../core/visca/inquiries'
 import { decodeDatagram, encodeDatagram } from '../../core/visca/ip'
 import { isPacket } from '../../core/visca/packet'
@@ -45,7 +45,7 @@ async function overUdp(
   found: (camera: FoundVisca) => void,
   progress: (done: number) => void,
 ): Promise<void> {
-  const [framedPort, rawPort] = [USUAL_PORT['visca-udp']!, USUAL_PORT['visca-udp-raw']!]
+  const [framedPort, rawPort] = [KINDS['visca-udp'].usualPort!, KINDS['visca-udp-raw'].usualPort!]
   const seen = new Set<string>()
   const open = (port: number, kind: 'visca-udp' | 'visca-udp-raw'): Promise<Socket> => {
     const socket = createSocket('udp4')
@@ -116,7 +116,7 @@ export async function findVisca(
   const queue = [...hosts]
   const worker = async () => {
     for (let host = queue.shift(); host !== undefined && !signal.aborted; host = queue.shift()) {
-      const result = await overTcp(host, USUAL_PORT['visca-tcp']!)
+      const result = await overTcp(host, KINDS['visca-tcp'].usualPort!)
       if (result) found(result)
       shares.tcp = 1 - queue.length / hosts.length
       tell()

@@ -1,13 +1,8 @@
 /** A search for cameras: runs by itself, tells what it found so far, and can be called off. */
 import { randomUUID } from 'node:crypto'
 import * as v from 'valibot'
-import {
-  addressText,
-  type Connection,
-  deviceKeys,
-  KIND_WORDS,
-  SingleConnection,
-} from '../../core/cameras/connection'
+import { addressText, type Connection, deviceKeys, kindWords } from '../../core/cameras/connection'
+import { SingleConnection } from '../../core/cameras/kinds'
 import { scopeValue } from '../../core/onvif/discovery'
 import { parsedUrl } from '../../core/safely'
 import type { SerialLines } from '../cameras/visca/serialLine'
@@ -151,7 +146,7 @@ export class Finder {
     search.found.push({
       connection,
       title,
-      address: `${KIND_WORDS[connection.kind]}, ${addressText(connection)}`,
+      address: `${kindWords(connection)}, ${addressText(connection)}`,
       known: same ? `${same.number} ${same.name}` : null,
       needsLogin: connection.kind === 'onvif',
     })

@@ -1,5 +1,5 @@
 /** Asks a camera on a serial chain, on a line that may be in use by others of the same chain. */
-import type { SingleConnection } from '../../core/cameras/connection'
+import type { SingleConnection } from '../../core/cameras/kinds'
 import type { SessionEvent } from '../../core/visca/sessionTypes'
 import type { SerialLines } from '../cameras/visca/serialLine'
 import { type Success, Trouble } from './outcome'

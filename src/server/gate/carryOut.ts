@@ -1,10 +1,10 @@
 /** Carries out what the gate has let through: what needs stored data is taken apart here, the rest is the camera's. */
 import type { CameraOrder, OrderNamed } from '../../core/orders/orders'
 import { ALL_PARTS, QUICK } from '../../core/presets/pace'
+import type { PresetView } from '../../core/presets/preset'
 import type { RoundOrder } from '../../core/presets/round'
 import type { CameraResult } from '../cameras/camera'
 import type { Member } from '../fleet'
-import type { PresetView } from '../store/catalogue'
 
 export interface Desk {
   memberOf(camera: string): Member | null

@@ -25,11 +25,19 @@ async function fromCsv(db: Database, text: string, venueId: string): Promise<Ven
   const now = await exportVenue(db, venueId)
   if (!now) throw new FileRefused('This venue is not there any more.')
   const known = new Map(now.file.cameras.map((c) => [c.number, c]))
-  const cameras = listed.map(({ settings, keepPicture }, i) => {
+  const cameras = listed.map(({ settings, keepPicture, keepHabits }, i) => {
     const before = known.get(settings.number)
     const picture = keepPicture ? (before?.picture ?? { kind: 'none' as const }) : settings.picture
     const limits = before?.limits ?? null
-    return { ...settings, picture, limits, id: before?.id ?? randomUUID(), order: before?.order ?? 1000 + i }
+    const kept = before ? Object.fromEntries(keepHabits.map((habit) => [habit, before[habit]])) : {}
+    return {
+      ...settings,
+      ...kept,
+      picture,
+      limits,
+      id: before?.id ?? randomUUID(),
+      order: before?.order ?? 1000 + i,
+    }
   })
   const ids = new Set(cameras.map((c) => c.id))
   const events = now.file.events.map((e) => ({ ...e, presets: e.presets.filter((p) => ids.has(p.cameraId)) }))

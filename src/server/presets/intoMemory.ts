@@ -2,9 +2,9 @@
 
 import type { CameraOrder } from '../../core/orders/orders'
 import { isHere } from '../../core/presets/pose'
+import type { PresetView } from '../../core/presets/preset'
 import type { CameraResult } from '../cameras/camera'
 import type { Member } from '../fleet'
-import type { PresetView } from '../store/catalogue'
 import { POSE_TIMEOUT_MS } from './takeShot'
 
 /** @returns what hinders it, in a sentence; null when it is done */
@@ -22,7 +22,10 @@ export async function putIntoMemory(
       ? 'This camera has no memories of its own.'
       : `This camera has ${memories} memories.`
   if (preset.pose) {
-    const pose = await camera.restingPose(POSE_TIMEOUT_MS)
+    // What has just come to rest there is not waited for again.
+    const at = camera.pose
+    const stands = at && !at.moving && isHere(at, preset.pose, camera.zoomRange)
+    const pose = stands ? at : await camera.restingPose(POSE_TIMEOUT_MS)
     if (!pose || !isHere(pose, preset.pose, camera.zoomRange))
       return 'The camera does not stand at this preset. Recall it first.'
   }

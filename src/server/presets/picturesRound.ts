@@ -2,7 +2,7 @@
 
 import { isUsable } from '../../core/facts/health'
 import { QUICK } from '../../core/presets/pace'
-import type { PresetView } from '../store/catalogue'
+import type { PresetView } from '../../core/presets/preset'
 import { PICTURE_SETTLES_MS, type RoundWork, SILENT, wait } from './roundWork'
 
 const LOOK_AGAIN_MS = 80

@@ -1,7 +1,7 @@
 /** Takes a preset's picture anew, where its camera stands at it. */
 import { isHere } from '../../core/presets/pose'
+import type { PresetView } from '../../core/presets/preset'
 import type { Member } from '../fleet'
-import type { PresetView } from '../store/catalogue'
 import type { Database } from '../store/database'
 import { amendPreset } from '../store/versions'
 import { POSE_TIMEOUT_MS } from './takeShot'

@@ -1,6 +1,8 @@
 /** What a round reads and keeps: the presets of one camera in the open event. */
+
+import type { PresetView } from '../../core/presets/preset'
 import type { Member } from '../fleet'
-import type { Catalogue, PresetView } from '../store/catalogue'
+import type { Catalogue, Changed } from '../store/catalogue'
 import type { Database } from '../store/database'
 import { addPreset } from '../store/presets'
 import { overwritePreset, type Shot } from '../store/versions'
@@ -21,7 +23,7 @@ export interface RoundStoreDeps {
   db: Database
   catalogue: Catalogue
   /** Stored data changed. */
-  changed(): Promise<void>
+  changed(what?: Changed): Promise<void>
 }
 
 export function roundStore({ db, catalogue, changed }: RoundStoreDeps, member: Member): RoundStore {
@@ -35,15 +37,18 @@ export function roundStore({ db, catalogue, changed }: RoundStoreDeps, member: M
     presets,
     async renewPicture(preset) {
       const hindrance = await retake(db, member, preset)
-      if (hindrance === null) await changed()
+      if (hindrance === null) await changed({ presets: [preset.id] })
       return hindrance
     },
     async takeIn(memory, shot) {
       const known = presets().find((p) => p.memory === memory)
+      const name = `Memory ${memory}`
       if (known) await overwritePreset(db, known.id, shot)
-      else if (eventId)
-        await addPreset(db, { eventId, cameraId, name: `Memory ${memory}`, number: memory, memory, shot })
-      await changed()
+      const added =
+        known || !eventId
+          ? known
+          : await addPreset(db, { eventId, cameraId, name, number: memory, memory, shot })
+      if (added) await changed({ presets: [added.id] })
     },
   }
 }

@@ -1,7 +1,7 @@
 /** Shapes that several routes answer with. */
 import { describeRoute, resolver } from 'hono-openapi'
 import * as v from 'valibot'
-import { PresetView } from '../store/catalogue'
+import { PresetView } from '../../core/presets/preset'
 
 /** `where`: the place in what was sent; null where it is not in that. */
 export const Problem = v.object({ error: v.string(), where: v.optional(v.nullable(v.string())) })

@@ -8,7 +8,7 @@ import type { Gate } from '../gate/gate'
 import type { Jobs } from '../jobs/jobs'
 import type { LoopDelay } from '../loopWatch'
 import type { Rounds } from '../presets/rounds'
-import type { Catalogue } from '../store/catalogue'
+import type { Catalogue, Changed } from '../store/catalogue'
 import type { Database } from '../store/database'
 import type { DemoSource } from '../store/demo'
 import type { SecretBox } from '../store/secrets'
@@ -35,5 +35,5 @@ export interface Deps {
   guarded(): boolean
   databaseAnswers: () => Promise<boolean>
   /** Stored data changed: the cameras and every page follow. */
-  changed: () => Promise<void>
+  changed: (what?: Changed) => Promise<void>
 }

@@ -1,16 +1,23 @@
 /** Storing, naming, recalling, overwriting and deleting presets, and undoing it. */
 import { type Context, Hono } from 'hono'
 import * as v from 'valibot'
-import { Light } from '../../core/cameras/light'
 import { pictureSize } from '../../core/image/pictureSize'
 import type { CameraOrder } from '../../core/orders/orders'
-import { PresetBoard } from '../../core/presets/board'
-import { ALL_PARTS, Pace, Parts } from '../../core/presets/pace'
-import { PresetPose } from '../../core/presets/pose'
+import { sectionForNew } from '../../core/presets/board'
+import { Pace } from '../../core/presets/pace'
+import type { PresetView } from '../../core/presets/preset'
+import {
+  MemoryNumber,
+  PresetChange,
+  PresetName,
+  PresetNumber,
+  USUAL_SAID,
+  VersionView,
+} from '../../core/presets/preset'
 import { putIntoMemory } from '../presets/intoMemory'
 import { retake } from '../presets/retake'
 import { NoShot, type TakenShot, takeShot } from '../presets/takeShot'
-import type { DeskView, PresetView } from '../store/catalogue'
+import type { DeskView } from '../store/catalogue'
 import {
   type AddedPreset,
   addPreset,
@@ -25,31 +32,10 @@ import { Done, documented, type Problem, Stored } from './answers'
 import type { Deps } from './deps'
 import { given } from './given'
 
-const Name = v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(60))
-const PresetNumber = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(9999))
-const MemoryNumber = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(128))
 const Id = v.object({ id: v.pipe(v.string(), v.uuid()) })
 
 const Uuid = v.pipe(v.string(), v.uuid())
 const Ids = v.pipe(v.array(Uuid), v.maxLength(20_000))
-const Change = v.partial(
-  v.object({
-    name: Name,
-    section: PresetBoard.section,
-    mark: PresetBoard.mark,
-    pace: v.nullable(Pace),
-    parts: Parts,
-    pinned: v.boolean(),
-  }),
-)
-const VersionView = v.object({
-  version: v.number(),
-  pose: v.nullable(PresetPose),
-  light: v.nullable(Light),
-  pictureId: v.nullable(v.string()),
-  storedAt: v.string(),
-})
-export type VersionView = v.InferOutput<typeof VersionView>
 /** The ids of the copies. */
 const Copied = v.object({ ids: v.array(v.string()) })
 
@@ -74,12 +60,12 @@ const ONLY_THERE = 'This preset is in the memory of the camera alone: without it
 /** A new preset as its list will have it; its picture is known when that is read. */
 const freshView = (
   cameraId: string,
-  { id, number, order, name }: AddedPreset,
+  { id, number, order, name, section }: AddedPreset,
   { pose, light, takenAt }: TakenShot,
   memory: number | null,
 ): PresetView => ({
   ...{ id, cameraId, number, order, name, version: 1, pose, light, memory, pictureId: null },
-  ...{ section: '', mark: '', pinned: null, pace: null, parts: ALL_PARTS },
+  ...{ ...USUAL_SAID, section, pinned: null },
   storedAt: takenAt.toISOString(),
 })
 
@@ -103,7 +89,7 @@ export function presetRoutes({ db, jobs, catalogue, fleet, gate, actorOf, change
     const trouble = await putIntoMemory(fleet().get(preset.cameraId), preset, number, givenBy(c))
     if (trouble) return `It is not in the camera's memory ${number}: ${trouble}`
     await changePreset(db, id, { memory: number })
-    await changed()
+    await changed({ presets: [id] })
     return null
   }
   /** @param known what is known of it where the list could not be read anew yet */
@@ -127,7 +113,7 @@ export function presetRoutes({ db, jobs, catalogue, fleet, gate, actorOf, change
         'json',
         v.object({
           cameraId: v.string(),
-          name: v.optional(v.nullable(Name), null),
+          name: v.optional(v.nullable(PresetName), null),
           /** Where it is free; else the next free one. */
           number: v.optional(v.nullable(PresetNumber), null),
           /** With exposure and white balance. */
@@ -143,8 +129,20 @@ export function presetRoutes({ db, jobs, catalogue, fleet, gate, actorOf, change
         const member = fleet().get(cameraId)
         const shot = await orNone(takeShot(member, { light, memory }, givenBy(c)))
         if (typeof shot === 'string') return c.json<Problem, 409>({ error: shot }, 409)
-        const added = await addPreset(db, { eventId: event.id, cameraId, name, number, memory, shot })
-        await changed()
+        const section = sectionForNew(
+          catalogue.current!.view.presets.filter((p) => p.cameraId === cameraId),
+          member?.camera.travel?.presetId ?? null,
+        )
+        const added = await addPreset(db, {
+          eventId: event.id,
+          cameraId,
+          name,
+          number,
+          section,
+          memory,
+          shot,
+        })
+        await changed({ presets: [added.id] })
         const also = memory === null && member!.row.alsoInMemory ? await intoMemory(c, added.id) : null
         const warning = [shot.warning, also].filter(Boolean).join(' ') || null
         return c.json(stored(added.id, null, warning, freshView(cameraId, added, shot, memory)), 200)
@@ -170,7 +168,7 @@ export function presetRoutes({ db, jobs, catalogue, fleet, gate, actorOf, change
         if (typeof shot === 'string') return c.json<Problem, 409>({ error: shot }, 409)
         const former = await overwritePreset(db, id, shot)
         if (former === null) return c.json<Problem, 404>({ error: GONE }, 404)
-        await changed()
+        await changed({ presets: [id] })
         // What was in the camera's memory is gone: going back to it is not offered.
         if (!shot.pose)
           return c.json(stored(id, null, [shot.warning, GONE_FROM_MEMORY].filter(Boolean).join(' ')), 200)
@@ -196,7 +194,7 @@ export function presetRoutes({ db, jobs, catalogue, fleet, gate, actorOf, change
         const light = c.req.valid('json').keep ? ((await member?.camera.light()) ?? null) : null
         if (c.req.valid('json').keep && !light) return c.json<Problem, 409>({ error: NO_LIGHT }, 409)
         await amendPreset(db, preset.id, { light })
-        await changed()
+        await changed({ presets: [preset.id] })
         return c.json({ ok: true as const }, 200)
       },
     )
@@ -217,7 +215,7 @@ export function presetRoutes({ db, jobs, catalogue, fleet, gate, actorOf, change
         const trouble = memory === null ? null : await putIntoMemory(member, preset, memory, givenBy(c))
         if (trouble) return c.json<Problem, 409>({ error: trouble }, 409)
         await changePreset(db, preset.id, { memory })
-        await changed()
+        await changed({ presets: [preset.id] })
         return c.json({ ok: true as const }, 200)
       },
     )
@@ -231,7 +229,7 @@ export function presetRoutes({ db, jobs, catalogue, fleet, gate, actorOf, change
         if (!(await useVersion(db, c.req.valid('param').id, version))) {
           return c.json<Problem, 404>({ error: 'That version is not there.' }, 404)
         }
-        await changed()
+        await changed({ presets: [c.req.valid('param').id] })
         return c.json({ ok: true as const }, 200)
       },
     )
@@ -239,12 +237,12 @@ export function presetRoutes({ db, jobs, catalogue, fleet, gate, actorOf, change
       '/:id',
       documented('Change what is said of a preset', Done, { 404: 'No such preset' }),
       given('param', Id),
-      given('json', Change, { change: true }),
+      given('json', PresetChange, { change: true }),
       async (c) => {
         if (!(await changePreset(db, c.req.valid('param').id, c.req.valid('json')))) {
           return c.json<Problem, 404>({ error: GONE }, 404)
         }
-        await changed()
+        await changed({ presets: [c.req.valid('param').id] })
         return c.json({ ok: true as const }, 200)
       },
     )
@@ -267,7 +265,7 @@ export function presetRoutes({ db, jobs, catalogue, fleet, gate, actorOf, change
       async (c) => {
         const { ids, board } = c.req.valid('json')
         await orderPresets(db, ids, board)
-        await changed()
+        await changed({ presets: ids })
         return c.json({ ok: true as const }, 200)
       },
     )
@@ -303,7 +301,7 @@ export function presetRoutes({ db, jobs, catalogue, fleet, gate, actorOf, change
         if (!preset || !member) return c.json<Problem, 404>({ error: GONE }, 404)
         const problem = await retake(db, member, preset)
         if (problem) return c.json<Problem, 409>({ error: problem }, 409)
-        await changed()
+        await changed({ presets: [preset.id] })
         return c.json({ ok: true as const }, 200)
       },
     )
@@ -329,7 +327,7 @@ export function presetRoutes({ db, jobs, catalogue, fleet, gate, actorOf, change
           )
         if (!(await amendPreset(db, c.req.valid('param').id, { jpeg })))
           return c.json<Problem, 404>({ error: GONE }, 404)
-        await changed()
+        await changed({ presets: [c.req.valid('param').id] })
         return c.json({ ok: true as const }, 200)
       },
     )
@@ -340,7 +338,7 @@ export function presetRoutes({ db, jobs, catalogue, fleet, gate, actorOf, change
       async (c) => {
         if (!(await deletePreset(db, c.req.valid('param').id)))
           return c.json<Problem, 404>({ error: GONE }, 404)
-        await changed()
+        await changed({ presets: [c.req.valid('param').id] })
         return c.json({ ok: true as const }, 200)
       },
     )
@@ -351,7 +349,7 @@ export function presetRoutes({ db, jobs, catalogue, fleet, gate, actorOf, change
       async (c) => {
         if (!(await restorePreset(db, c.req.valid('param').id)))
           return c.json<Problem, 404>({ error: GONE }, 404)
-        await changed()
+        await changed({ presets: [c.req.valid('param').id] })
         return c.json({ ok: true as const }, 200)
       },
     )

@@ -5,42 +5,14 @@
 import { and, asc, count, eq, isNull } from 'drizzle-orm'
 import * as v from 'valibot'
 import { CameraSettings, type Secrets } from '../../core/cameras/connection'
-import { Light } from '../../core/cameras/light'
 import { CommandSet } from '../../core/commands/commandSet'
-import { ALL_PARTS, Pace, Parts } from '../../core/presets/pace'
-import { PresetPose } from '../../core/presets/pose'
+import { PresetView } from '../../core/presets/preset'
 import { type CameraRow, readCameras, settingsOf } from './cameras'
 import type { Database } from './database'
-import { poseOf } from './poseColumns'
-import { commandSet, event, preset, presetVersion, venue } from './schema'
+import { byPlace, presetsOf, presetsWith } from './presetRows'
+import { camera, commandSet, event, preset, venue } from './schema'
 import type { SecretBox } from './secrets'
 import { weakPasswordWarning } from './weakPassword'
-
-export const PresetView = v.object({
-  id: v.string(),
-  cameraId: v.string(),
-  number: v.number(),
-  order: v.number(),
-  name: v.string(),
-  version: v.number(),
-  /** Null where the camera does not tell where it stands: it is in the camera's own memory alone. */
-  pose: v.nullable(PresetPose),
-  /** Exposure and white balance, where they were asked for. */
-  light: v.nullable(Light),
-  /** The camera's own memory that holds it too, from 1. */
-  memory: v.nullable(v.number()),
-  pictureId: v.nullable(v.string()),
-  section: v.string(),
-  mark: v.string(),
-  /** Place on the board of pinned presets; null where it is not pinned. */
-  pinned: v.nullable(v.number()),
-  /** Null: as its camera's default is. */
-  pace: v.nullable(Pace),
-  parts: Parts,
-  /** ISO 8601. */
-  storedAt: v.string(),
-})
-export type PresetView = v.InferOutput<typeof PresetView>
 
 export const CameraView = v.object({
   id: v.string(),
@@ -99,46 +71,13 @@ const PAGE = 500
 
 async function readPresets(db: Database, eventId: string): Promise<PresetView[]> {
   const found: PresetView[] = []
-  for (let page = PAGE; page === PAGE; ) {
-    const rows = await db
-      .select({ p: preset, version: presetVersion })
-      .from(preset)
-      .innerJoin(
-        presetVersion,
-        and(eq(presetVersion.presetId, preset.id), eq(presetVersion.version, preset.currentVersion)),
-      )
-      .where(and(eq(preset.eventId, eventId), isNull(preset.deletedAt)))
-      .orderBy(asc(preset.order), asc(preset.number), asc(preset.id))
-      .limit(PAGE)
-      .offset(found.length)
-    page = rows.length
-    found.push(...presetViews(rows))
+  for (let read = PAGE; read === PAGE; ) {
+    const page = await presetsOf(db, eventId, { limit: PAGE, offset: found.length })
+    read = page.length
+    found.push(...page)
     await breath()
   }
   return found
-}
-
-type PresetRow = { p: typeof preset.$inferSelect; version: typeof presetVersion.$inferSelect }
-
-function presetViews(rows: readonly PresetRow[]): PresetView[] {
-  return rows.map(({ p, version: x }) => ({
-    id: p.id,
-    cameraId: p.cameraId,
-    number: p.number,
-    order: p.order,
-    name: p.name,
-    version: x.version,
-    pose: poseOf(x),
-    light: x.light,
-    memory: p.memory,
-    pictureId: x.pictureId,
-    section: p.section,
-    mark: p.mark,
-    pinned: p.pinnedOrder,
-    pace: p.pace,
-    parts: p.parts ?? ALL_PARTS,
-    storedAt: x.storedAt.toISOString(),
-  }))
 }
 
 async function readEvents(db: Database, venueId: string): Promise<DeskView['events']> {
@@ -194,19 +133,32 @@ export async function readDesk(db: Database, box: SecretBox): Promise<Snapshot |
     .from(commandSet)
     .where(eq(commandSet.venueId, open.venue.id))
     .orderBy(asc(commandSet.id))
-  const venues = await db.select().from(venue).orderBy(asc(venue.createdAt))
-  const counts = new Map<string, number>()
-  for (const v0 of venues) counts.set(v0.id, (await readCameras(db, v0.id)).length)
+  const venues = await db
+    .select({ id: venue.id, name: venue.name, cameras: count(camera.id) })
+    .from(venue)
+    .leftJoin(camera, and(eq(camera.venueId, venue.id), isNull(camera.deletedAt)))
+    .groupBy(venue.id)
+    .orderBy(asc(venue.createdAt))
   const presets = await readPresets(db, open.event.id)
   const view: DeskView = {
     venue: { id: open.venue.id, name: open.venue.name },
     event: { id: open.event.id, name: open.event.name, words: open.event.words },
     events: await readEvents(db, open.venue.id),
-    venues: venues.map(({ id, name }) => ({ id, name, cameras: counts.get(id) ?? 0 })),
+    venues,
     cameras: cameraRows.map((row) => cameraView(row, secrets.get(row.id) ?? {})),
     commandSets: sets.map((set) => set.data),
     presets,
   }
+  return {
+    ...withText(view),
+    cameraRows,
+    secrets,
+    commandSets: new Map(sets.map((set) => [set.id, set.data])),
+  }
+}
+
+/** What follows from a view. */
+function withText(view: DeskView): Pick<Snapshot, 'view' | 'text' | 'presets'> {
   let text: Promise<string> | null = null
   return {
     view,
@@ -214,12 +166,12 @@ export async function readDesk(db: Database, box: SecretBox): Promise<Snapshot |
       text ??= jsonOf(view)
       return text
     },
-    presets: new Map(presets.map((p) => [p.id, p])),
-    cameraRows,
-    secrets,
-    commandSets: new Map(sets.map((set) => [set.id, set.data])),
+    presets: new Map(view.presets.map((p) => [p.id, p])),
   }
 }
+
+/** What was changed in the store: some presets of the open event, or anything. */
+export type Changed = { presets: readonly string[] } | 'anything'
 
 /** Holds the newest snapshot. */
 export class Catalogue {
@@ -232,12 +184,26 @@ export class Catalogue {
   ) {}
 
   /** One at a time, so that an older reading never replaces a newer one. */
-  refresh(): Promise<void> {
+  refresh(changed: Changed = 'anything'): Promise<void> {
     const mine = this.reading.then(async () => {
-      this.snapshot = await readDesk(this.db, this.box)
+      const { snapshot } = this
+      this.snapshot =
+        changed === 'anything' || !snapshot
+          ? await readDesk(this.db, this.box)
+          : await this.withPresets(snapshot, changed.presets)
     })
     this.reading = mine.catch(() => {})
     return mine
+  }
+
+  /** Reads only these presets anew. */
+  private async withPresets(snapshot: Snapshot, ids: readonly string[]): Promise<Snapshot> {
+    const { view } = snapshot
+    const read = await presetsWith(this.db, view.event.id, ids)
+    const events = await readEvents(this.db, view.venue.id)
+    const again = new Set(ids)
+    const presets = [...view.presets.filter((p) => !again.has(p.id)), ...read].sort(byPlace)
+    return { ...snapshot, ...withText({ ...view, events, presets }) }
   }
 
   get current(): Snapshot | null {

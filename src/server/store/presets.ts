@@ -1,7 +1,7 @@
 /** Writing presets. Each change is one transaction: it is whole, or it has not happened. */
 import { and, eq, isNotNull, isNull, max, sql } from 'drizzle-orm'
-import type { Pace, Parts } from '../../core/presets/pace'
 import type { PresetPose } from '../../core/presets/pose'
+import type { PresetChange } from '../../core/presets/preset'
 import { type Database, patiently } from './database'
 import { poseColumns } from './poseColumns'
 import { picture, preset, presetVersion } from './schema'
@@ -29,23 +29,18 @@ export interface NewPreset {
   name: string | null
   /** Null: the next free one. */
   number?: number | null
+  /** The heading that it stands under. */
+  section?: string
   /** The camera's own memory that holds it too. */
   memory?: number | null
   shot: Shot
 }
 
-/** What of a preset can be changed without storing it anew. */
-export interface PresetChange {
-  name?: string
-  section?: string
-  mark?: string
-  pace?: Pace | null
-  parts?: Parts
-  pinned?: boolean
-  memory?: number | null
-}
-
-export async function changePreset(db: Database, id: string, change: PresetChange): Promise<boolean> {
+export async function changePreset(
+  db: Database,
+  id: string,
+  change: PresetChange & { memory?: number | null },
+): Promise<boolean> {
   const { pinned, ...values } = change
   const pin =
     pinned === undefined
@@ -121,6 +116,7 @@ export interface AddedPreset {
   number: number
   order: number
   name: string
+  section: string
 }
 
 /** Stores a new preset under the next free number, last among its camera's tiles. */
@@ -133,6 +129,7 @@ export function addPreset(db: Database, fresh: NewPreset): Promise<AddedPreset> 
       .where(and(eq(preset.eventId, fresh.eventId), eq(preset.cameraId, fresh.cameraId)))
     const order = (last?.order ?? 0) + 1
     const name = fresh.name ?? `Preset ${number}`
+    const section = fresh.section ?? ''
     const [row] = await tx
       .insert(preset)
       .values({
@@ -141,12 +138,13 @@ export function addPreset(db: Database, fresh: NewPreset): Promise<AddedPreset> 
         number,
         order,
         name,
+        section,
         memory: fresh.memory ?? null,
         currentVersion: 1,
       })
       .returning({ id: preset.id })
     await addVersion(tx, row!.id, 1, fresh.shot)
-    return { id: row!.id, number, order, name }
+    return { id: row!.id, number, order, name, section }
   })
 }
 

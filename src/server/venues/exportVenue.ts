@@ -1,10 +1,10 @@
 /** A whole venue out of the database: cameras, command sets, events with presets and pictures. */
-import { and, asc, eq, inArray, isNull } from 'drizzle-orm'
+import { asc, eq, inArray } from 'drizzle-orm'
 import { type FileEvent, type FilePreset, VENUE_FORMAT, VENUE_VERSION } from '../../core/formats/venueFile'
 import { readCameras, settingsOf } from '../store/cameras'
 import type { Database } from '../store/database'
-import { poseOf } from '../store/poseColumns'
-import { commandSet, event, picture, preset, presetVersion, venue } from '../store/schema'
+import { presetsOf } from '../store/presetRows'
+import { commandSet, event, picture, venue } from '../store/schema'
 import type { VenueBundle } from './zip'
 
 async function readPresets(
@@ -12,36 +12,12 @@ async function readPresets(
   eventId: string,
   cameras: ReadonlySet<string>,
 ): Promise<{ preset: FilePreset; pictureId: string | null }[]> {
-  const rows = await db
-    .select({ p: preset, x: presetVersion })
-    .from(preset)
-    .innerJoin(
-      presetVersion,
-      and(eq(presetVersion.presetId, preset.id), eq(presetVersion.version, preset.currentVersion)),
-    )
-    .where(and(eq(preset.eventId, eventId), isNull(preset.deletedAt)))
-    .orderBy(asc(preset.order), asc(preset.number))
-  return rows
-    .filter(({ p }) => cameras.has(p.cameraId))
-    .map(({ p, x }) => ({
-      pictureId: x.pictureId,
-      preset: {
-        id: p.id,
-        cameraId: p.cameraId,
-        number: p.number,
-        order: p.order,
-        name: p.name,
-        section: p.section,
-        mark: p.mark,
-        pinned: p.pinnedOrder,
-        pace: p.pace,
-        parts: p.parts,
-        memory: p.memory,
-        pose: poseOf(x),
-        light: x.light,
-        picture: x.pictureId === null ? null : `pictures/${x.pictureId}.jpg`,
-        storedAt: x.storedAt.toISOString(),
-      },
+  const all = await presetsOf(db, eventId)
+  return all
+    .filter((p) => cameras.has(p.cameraId))
+    .map(({ version: _, pictureId, ...fields }) => ({
+      pictureId,
+      preset: { ...fields, picture: pictureId === null ? null : `pictures/${pictureId}.jpg` },
     }))
 }
 

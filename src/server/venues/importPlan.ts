@@ -2,6 +2,7 @@
 import { isDeepStrictEqual } from 'node:util'
 import * as v from 'valibot'
 import type { VenueFile } from '../../core/formats/venueFile'
+import { ALL_PARTS } from '../../core/presets/pace'
 
 export const ImportMode = v.picklist(['merge', 'replace'])
 export type ImportMode = v.InferOutput<typeof ImportMode>
@@ -33,7 +34,8 @@ export type ImportPlan = v.InferOutput<typeof ImportPlan>
 const same = (a: unknown, b: unknown) => isDeepStrictEqual(a, b)
 const title = (c: { number: number; name: string }) => `${c.number} ${c.name}`
 
-const presetsOf = (file: VenueFile) => new Map(file.events.flatMap((e) => e.presets).map((p) => [p.id, p]))
+const presetsOf = (file: VenueFile) =>
+  new Map(file.events.flatMap((e) => e.presets).map((p) => [p.id, { ...p, parts: p.parts ?? ALL_PARTS }]))
 
 function planFor(mode: ImportMode, now: VenueFile | null, file: VenueFile): ModePlan {
   const cameras = new Map((now?.cameras ?? []).map((c) => [c.id, c]))

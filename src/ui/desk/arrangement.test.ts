@@ -40,7 +40,7 @@ test('at every size from 320 on the blocks fit beside and below each other, and 
         if (width >= 568) expect(left + stage.width + plan.pad + beside).toBeLessThanOrEqual(width)
         if (plan.beside) expect(plan.side).toBeGreaterThanOrEqual(240)
       }
-      if (plan.kind === 'tablet' || (plan.kind === 'upright' && height >= 640)) {
+      if ((plan.kind === 'tablet' && height >= 760) || (plan.kind === 'upright' && height >= 640)) {
         const strip = plan.kind === 'upright' && plan.small ? 48 : STRIP
         const row = plan.kind === 'tablet' ? 0 : 52
         const board = height - HEADER - strip - stage.height - 6 - row - plan.pad - 16 - PLACES_BELOW

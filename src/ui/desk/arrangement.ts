@@ -51,7 +51,7 @@ const SPEED_TRACK = 52
 export const KEY_COLUMN = 96
 const DECK_PADDING = 16
 
-const LOW_BELOW = 520
+const LOW_BELOW = 600
 const COLUMNS_FROM = 980
 const TABLET_FROM = 600
 const BESIDE_FROM = 1080

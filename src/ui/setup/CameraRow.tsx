@@ -4,7 +4,7 @@ import ExternalLink from 'lucide-react-native/icons/external-link'
 import GripVertical from 'lucide-react-native/icons/grip-vertical'
 import TriangleAlert from 'lucide-react-native/icons/triangle-alert'
 import { Linking, Pressable, StyleSheet, View } from 'react-native'
-import { addressText, KIND_WORDS } from '../../core/cameras/connection'
+import { addressText, kindWords } from '../../core/cameras/connection'
 import type { CameraView } from '../../server/api'
 import { Key } from '../basics/Key'
 import { Words } from '../basics/Words'
@@ -60,7 +60,7 @@ export function CameraRow({ view, onEdit, onToggle }: CameraRowProps) {
               </Words>
             </View>
             <Words size={13} tone="mist" numberOfLines={1}>
-              {`${KIND_WORDS[view.connection.kind]}, ${addressText(view.connection)}`}
+              {`${kindWords(view.connection)}, ${addressText(view.connection)}`}
             </Words>
           </View>
         </Pressable>

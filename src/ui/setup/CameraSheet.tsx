@@ -2,7 +2,7 @@
 import { useEffect, useState } from 'react'
 import { useForm } from 'react-hook-form'
 import { StyleSheet, View } from 'react-native'
-import { type SingleKind, USUAL_PORT } from '../../core/cameras/connection'
+import { KINDS } from '../../core/cameras/kinds'
 import { HEAD_PROFILES } from '../../core/heads/registry'
 import type { CameraView, DeskView, Outcome } from '../../server/api'
 import { addCamera, changeCamera, deleteCamera, restoreCamera, tryCamera } from '../api/client'
@@ -182,7 +182,7 @@ export function CameraSheet({ desk, view, draft: first, onClose }: CameraSheetPr
           pictureUrl={draft.picture.url}
           onTake={(connection) => {
             if (connection.kind === 'rig') return
-            const port = USUAL_PORT[connection.kind as SingleKind]
+            const port = KINDS[connection.kind].usualPort
             setValue('link', {
               ...linkDraft(connection),
               port: String('port' in connection ? connection.port : port),

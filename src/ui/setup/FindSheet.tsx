@@ -2,7 +2,7 @@
 import { useEffect, useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import useSWR from 'swr'
-import type { SingleConnection } from '../../core/cameras/connection'
+import type { SingleConnection } from '../../core/cameras/kinds'
 import type { Search, Ways } from '../../server/api'
 import { cancelSearch, readSearch, readWays, startSearch } from '../api/client'
 import { Field } from '../basics/Field'

@@ -1,22 +1,13 @@
 /** How one device is reached. */
 import { StyleSheet, View } from 'react-native'
 import useSWR from 'swr'
-import { BAUDS, KIND_WORDS, SERIAL_FORMATS, type SingleKind } from '../../core/cameras/connection'
+import { BAUDS, KINDS, type LinkField, SERIAL_FORMATS, SINGLE_KINDS } from '../../core/cameras/kinds'
 import type { DeskView, Ways } from '../../server/api'
 import { readWays } from '../api/client'
 import { Choice } from '../basics/Choice'
 import { Field } from '../basics/Field'
 import { Words } from '../basics/Words'
 import { type LinkDraft, type Problems, withKind } from './draft'
-
-const KINDS: readonly SingleKind[] = [
-  'visca-udp',
-  'visca-udp-raw',
-  'visca-tcp',
-  'visca-serial',
-  'onvif',
-  'commands',
-]
 
 interface LinkFieldsProps {
   /** "Head" or "Lens" of a rig; empty for a whole camera. */
@@ -35,18 +26,17 @@ export function LinkFields(p: LinkFieldsProps) {
   const { link, problems, onChange, id } = p
   const at = (name: string) => problems[`${p.path}.${name}`] ?? null
   const set = (change: Partial<LinkDraft>) => onChange({ ...link, ...change })
-  const network = link.kind !== 'visca-serial'
-  const login = link.kind === 'onvif' || link.kind === 'commands'
+  const has = (field: LinkField) => KINDS[link.kind].fields.includes(field)
   return (
     <View style={styles.fields}>
       <Choice
         label={p.title ? `${p.title}: how it is reached` : 'How it is reached'}
-        options={KINDS.map((kind) => ({ value: kind, label: KIND_WORDS[kind] }))}
+        options={SINGLE_KINDS.map((kind) => ({ value: kind, label: KINDS[kind].words }))}
         value={link.kind}
         onChange={(kind) => onChange(withKind(link, kind))}
         testID={`${id}-kind`}
       />
-      {network ? (
+      {has('host') ? (
         <View style={styles.row}>
           <Field
             label="Address"
@@ -69,7 +59,7 @@ export function LinkFields(p: LinkFieldsProps) {
       ) : (
         <SerialFields {...p} problem={at('path')} />
       )}
-      {link.kind === 'commands' ? (
+      {has('set') ? (
         p.commandSets.length > 0 ? (
           <Choice
             label="Command set"
@@ -85,7 +75,7 @@ export function LinkFields(p: LinkFieldsProps) {
           <Words tone="clay">There is no command set yet. Add one in Setup, under Command sets.</Words>
         )
       ) : null}
-      {login ? (
+      {has('user') ? (
         <View style={styles.row}>
           <Field
             label="User"
@@ -135,20 +125,20 @@ function SerialFields({ link, id, onChange, problem }: LinkFieldsProps & { probl
       />
       <Choice
         label="Place in the chain"
-        options={[1, 2, 3, 4, 5, 6, 7].map((n) => ({ value: n, label: String(n) }))}
+        options={['1', '2', '3', '4', '5', '6', '7'].map((n) => ({ value: n, label: n }))}
         value={link.address}
         onChange={(address) => set({ address })}
         testID={`${id}-address`}
       />
       <Choice
         label="Speed, bits per second"
-        options={BAUDS.map((baud) => ({ value: baud, label: String(baud) }))}
+        options={BAUDS.map((baud) => ({ value: String(baud), label: String(baud) }))}
         value={link.baud}
         onChange={(baud) => set({ baud })}
       />
       <Choice
         label="Format"
-        options={SERIAL_FORMATS.map((format) => ({ value: format, label: format }))}
+        options={SERIAL_FORMATS.map((format) => ({ value: format as string, label: format }))}
         value={link.format}
         onChange={(format) => set({ format })}
       />

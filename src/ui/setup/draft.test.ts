@@ -1,13 +1,7 @@
 /** A camera as it is entered: what was kept comes back unchanged, what is typed wrong is told where it stands. */
 import fc from 'fast-check'
-import {
-  BAUDS,
-  type CameraSettings,
-  type Picture,
-  SERIAL_FORMATS,
-  type SingleConnection,
-  type Stream,
-} from '../../core/cameras/connection'
+import type { CameraSettings, Picture, Stream } from '../../core/cameras/connection'
+import { BAUDS, SERIAL_FORMATS, type SingleConnection } from '../../core/cameras/kinds'
 import { type Draft, draftOf, emptyDraft, make, withKind } from './draft'
 
 const of = <T extends object>(shape: { [K in keyof T]: fc.Arbitrary<T[K]> }) =>

@@ -7,12 +7,18 @@ import {
   type Picture,
   type Rect,
   type Secrets,
-  type SingleConnection,
-  type SingleKind,
   type Stream,
   UPRIGHT,
-  USUAL_PORT,
 } from '../../core/cameras/connection'
+import {
+  KINDS,
+  LINK_FIELDS,
+  linkFromTexts,
+  SINGLE_KINDS,
+  type SingleConnection,
+  type SingleKind,
+  textsOfLink,
+} from '../../core/cameras/kinds'
 import { DEFAULT_HEAD } from '../../core/heads/registry'
 import type { CameraView } from '../../server/api'
 
@@ -21,9 +27,9 @@ export interface LinkDraft {
   host: string
   port: string
   path: string
-  baud: 9600 | 19200 | 38400 | 57600 | 115200
-  format: '8N1' | '8E1' | '8O1' | '8N2'
-  address: number
+  baud: string
+  format: string
+  address: string
   user: string
   /** Null: not touched, so that a kept one stays. */
   password: string | null
@@ -70,11 +76,11 @@ export interface Draft {
 const EMPTY_LINK: LinkDraft = {
   kind: 'visca-udp',
   host: '',
-  port: String(USUAL_PORT['visca-udp']),
+  port: String(KINDS['visca-udp'].usualPort),
   path: '',
-  baud: 9600,
-  format: '8N1',
-  address: 1,
+  baud: LINK_FIELDS.baud.usual,
+  format: LINK_FIELDS.format.usual,
+  address: LINK_FIELDS.address.usual,
   user: '',
   password: null,
   set: '',
@@ -94,21 +100,11 @@ const EMPTY_PICTURE: PictureDraft = {
   height: '50',
 }
 
-export function linkDraft(connection: SingleConnection): LinkDraft {
-  const { kind } = connection
-  if (kind === 'visca-serial') {
-    const { path, baud, format, address } = connection
-    return { ...EMPTY_LINK, kind, path, baud, format, address }
-  }
-  return {
-    ...EMPTY_LINK,
-    kind,
-    host: connection.host,
-    port: String(connection.port),
-    user: 'user' in connection ? connection.user : '',
-    set: 'set' in connection ? connection.set : '',
-  }
-}
+export const linkDraft = (connection: SingleConnection): LinkDraft => ({
+  ...EMPTY_LINK,
+  ...Object.fromEntries(textsOfLink(connection)),
+  kind: connection.kind,
+})
 
 const percent = (share: number) => String(Math.round(share * 1000) / 10)
 
@@ -189,10 +185,9 @@ export function draftOf(view: CameraView): Draft {
 
 /** What a kind needs when it is chosen: its usual port, unless the user typed another. */
 export function withKind(link: LinkDraft, kind: SingleKind): LinkDraft {
-  const usual = Object.values(USUAL_PORT).map(String)
-  const port =
-    link.port === '' || usual.includes(link.port) ? String(USUAL_PORT[kind] ?? link.port) : link.port
-  return { ...link, kind, port }
+  const usual = SINGLE_KINDS.map((other) => String(KINDS[other].usualPort ?? ''))
+  const untouched = link.port === '' || usual.includes(link.port)
+  return { ...link, kind, port: untouched ? String(KINDS[kind].usualPort ?? link.port) : link.port }
 }
 
 const number = (text: string) => (text.trim() === '' ? Number.NaN : Number(text.replace(',', '.')))
@@ -200,20 +195,7 @@ const number = (text: string) => (text.trim() === '' ? Number.NaN : Number(text.
 /** Rounded, so that a part that was kept comes out as it went in. */
 const shareOf = (percent: string) => Math.round(number(percent) * 1e4) / 1e6
 
-function connectionOf(link: LinkDraft): unknown {
-  const { kind, host, path, baud, format, address, user, set } = link
-  const port = number(link.port)
-  switch (kind) {
-    case 'visca-serial':
-      return { kind, path, baud, format, address }
-    case 'onvif':
-      return { kind, host, port, user }
-    case 'commands':
-      return { kind, host, port, user, set }
-    default:
-      return { kind, host, port }
-  }
-}
+const connectionOf = (link: LinkDraft): unknown => linkFromTexts(link.kind, (field) => link[field])
 
 function pictureOf(p: PictureDraft): unknown {
   const rect = {
