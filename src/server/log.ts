@@ -1,5 +1,16 @@
-/** The server's log: JSON lines on the standard error output, without passwords. */
+/**
+ * The server's log, without passwords: JSON lines on the standard error output and, once the data folder is
+ * known, in a file that is rotated.
+ */
+import { join } from 'node:path'
 import pino from 'pino'
+import { createStream } from 'rotating-file-stream'
+
+const FILE_SIZE = '5M'
+const FILES_KEPT = 5
+
+// At once: what is said last before an end is what is looked for.
+const outputs = pino.multistream([{ level: 'trace', stream: pino.destination({ dest: 2, sync: true }) }])
 
 export const log = pino(
   {
@@ -11,6 +22,18 @@ export const log = pino(
       censor: '…',
     },
   },
-  // At once: what is said last before an end is what is looked for.
-  pino.destination({ dest: 2, sync: true }),
+  outputs,
 )
+
+/** @param folder the data folder: the log goes to logs/server.log in it */
+export function logInto(folder: string): void {
+  const file = createStream('server.log', {
+    path: join(folder, 'logs'),
+    size: FILE_SIZE,
+    maxFiles: FILES_KEPT,
+    compress: 'gzip',
+  })
+  // A full disk must not end the server; the standard error output says it all too.
+  file.on('error', () => {})
+  outputs.add({ level: 'trace', stream: file })
+}

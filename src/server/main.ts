@@ -11,7 +11,7 @@ import { startApp } from './app'
 import { listenForFaults } from './faultsOnPurpose'
 import { GuardianClient } from './guardian/guardian'
 import { ownPort } from './links/targets'
-import { log } from './log'
+import { log, logInto } from './log'
 import { AccessCode } from './people/accessCode'
 import { ownHosts } from './people/origin'
 import { openDatabase } from './store/database'
@@ -41,6 +41,7 @@ async function main(): Promise<void> {
   const host = process.env.HOST ?? '127.0.0.1'
   const port = Number(process.env.PORT ?? 8420)
   if (!DATABASE_URL) throw new Error('DATABASE_URL is not set. Start with "npm start".')
+  logInto(HERON_DATA)
   const guardian = HERON_GUARDIAN ? new GuardianClient(HERON_GUARDIAN) : null
   ownPort(port)
   const databasePort = Number(new URL(DATABASE_URL).port || 5432)

@@ -2,16 +2,16 @@
 import type { IncomingMessage, Server } from 'node:http'
 import type { Socket } from 'node:net'
 import type { Duplex } from 'node:stream'
-import { serve } from '@hono/node-server'
+import { serve, upgradeWebSocket } from '@hono/node-server'
 import { Hono } from 'hono'
 import { secureHeaders } from 'hono/secure-headers'
 import { openAPIRouteHandler } from 'hono-openapi'
-import { WebSocketServer } from 'ws'
+import { type WebSocket, WebSocketServer } from 'ws'
 import type { Api } from '../api'
 import type { Fleet } from '../fleet'
 import type { LiveHub } from '../live/hub'
 import { servePictures } from '../live/pictureSocket'
-import { type DoorOptions, door, socketAllowed } from '../people/door'
+import { type DoorOptions, door } from '../people/door'
 import type { Problem } from '../routes/answers'
 import { servePages } from '../web'
 import { bodyLimits } from './bodyLimits'
@@ -43,7 +43,16 @@ const INFO = {
     'Cameras and presets of the open event. Every request that changes something carries the header "x-steady-heron: 1". What is refused is answered with { error, where }.',
 }
 
-function makeApp(api: Api, options: HttpOptions): Hono {
+interface Inside {
+  hub: LiveHub
+  fleet: () => Fleet
+}
+
+/** Hands an open socket to whoever serves it. */
+const socketFor = (serveIt: (socket: WebSocket) => void) =>
+  upgradeWebSocket(() => ({ onOpen: (_, { raw }) => serveIt(raw as unknown as WebSocket) }))
+
+function makeApp(api: Api, options: HttpOptions, { hub, fleet }: Inside): Hono {
   const app = new Hono()
   app.onError(tellProblem)
   // Without a referrer of its own origin a browser sends "Origin: null" with the form of the access code.
@@ -70,6 +79,14 @@ function makeApp(api: Api, options: HttpOptions): Hono {
   app.use(bodyLimits)
   app.use(door(options.door))
   app.get(
+    '/live',
+    socketFor((socket) => hub.accept(socket)),
+  )
+  app.get(
+    '/live/pictures',
+    socketFor((socket) => servePictures(socket, fleet)),
+  )
+  app.get(
     '/api/openapi.json',
     openAPIRouteHandler(api, { documentation: { info: INFO, servers: [{ url: '/api' }] } }),
   )
@@ -80,18 +97,20 @@ function makeApp(api: Api, options: HttpOptions): Hono {
   return app
 }
 
-function listen(app: Hono, { host, port }: HttpOptions): Promise<Server> {
+function listen(app: Hono, sockets: WebSocketServer, { host, port }: HttpOptions): Promise<Server> {
   return new Promise((resolve, reject) => {
     const serverOptions = {
       headersTimeout: HEADERS_WITHIN_MS,
       requestTimeout: REQUEST_WITHIN_MS,
       connectionsCheckingInterval: LOOK_AT_CONNECTIONS_MS,
     }
-    const server = serve({ fetch: app.fetch, hostname: host, port, serverOptions }, () => {
+    const websocket = { server: sockets }
+    const server = serve({ fetch: app.fetch, hostname: host, port, serverOptions, websocket }, () => {
       server.off('error', reject)
       server.on('error', () => {})
       resolve(server)
     }) as Server
+    refuseOtherUpgrades(server)
     server.once('error', reject)
     server.maxConnections = MOST_CONNECTIONS
     server.on('clientError', (error: NodeJS.ErrnoException, socket) => {
@@ -105,28 +124,22 @@ function listen(app: Hono, { host, port }: HttpOptions): Promise<Server> {
   })
 }
 
-export async function openHttp(
-  api: Api,
-  options: HttpOptions,
-  inside: { hub: LiveHub; fleet: () => Fleet },
-): Promise<OpenHttp> {
-  const server = await listen(makeApp(api, options), options)
-  const sockets = new WebSocketServer({ noServer: true, maxPayload: MAX_MESSAGE_BYTES })
+/** What asks for another protocol than WebSocket is answered: it would stay open and unheard. */
+function refuseOtherUpgrades(server: Server): void {
+  const [toSocket] = server.listeners('upgrade') as ((...args: unknown[]) => void)[]
+  server.removeAllListeners('upgrade')
   server.on('upgrade', (request: IncomingMessage, stream: Duplex, head: Buffer) => {
     // From here on it belongs to us: one that is reset before anything is said must end nothing else.
     stream.on('error', () => stream.destroy())
-    const path = (request.url ?? '').split('?')[0]
-    const known = path === '/live' || path === '/live/pictures'
-    if (!known || !socketAllowed(request, options.door)) {
-      stream.end(`HTTP/1.1 ${known ? '403 Forbidden' : '404 Not Found'}\r\nConnection: close\r\n\r\n`)
-      return
-    }
-    sockets.handleUpgrade(request, stream, head, (socket) => {
-      if (path === '/live') inside.hub.accept(socket)
-      else servePictures(socket, inside.fleet)
-    })
+    if (request.headers.upgrade?.toLowerCase() === 'websocket') toSocket!(request, stream, head)
+    else stream.end('HTTP/1.1 400 Bad Request\r\nConnection: close\r\n\r\n')
   })
+}
+
+export async function openHttp(api: Api, options: HttpOptions, inside: Inside): Promise<OpenHttp> {
+  const sockets = new WebSocketServer({ noServer: true, maxPayload: MAX_MESSAGE_BYTES })
   sockets.on('wsClientError', (_error, stream) => stream.destroy())
+  const server = await listen(makeApp(api, options, inside), sockets, options)
   return {
     close() {
       for (const socket of sockets.clients) socket.terminate()

@@ -1,9 +1,7 @@
 /** Lets in who may come in: checks Host and Origin of all, and the access code where the network is open. */
-import type { IncomingMessage } from 'node:http'
 import { getConnInfo } from '@hono/node-server/conninfo'
 import type { Context, MiddlewareHandler } from 'hono'
 import { getCookie, setCookie } from 'hono/cookie'
-import { parse } from 'hono/utils/cookie'
 import { CHANGE_HEADER, PAGE_HEADER } from '../../core/live/headers'
 import type { Problem } from '../routes/answers'
 import { ACCESS_COOKIE, type AccessCode } from './accessCode'
@@ -38,6 +36,9 @@ export function door({ hosts, access }: DoorOptions): MiddlewareHandler {
     if (!hostAllowed(host, hosts())) return c.text('This server does not answer under this name.', 421)
     const changes = !['GET', 'HEAD', 'OPTIONS'].includes(c.req.method)
     const origin = c.req.header('origin')
+    const socket = c.req.header('upgrade') !== undefined
+    // A page elsewhere may open a socket to us, and says whose it is.
+    if (socket && !originAllowed(origin, host)) return c.text(ELSEWHERE, 403)
     // Programs send no Origin; browsers always do on what changes something.
     if (changes && origin !== undefined && !originAllowed(origin, host))
       return c.json<Problem>({ error: ELSEWHERE, where: 'header' }, 403)
@@ -65,11 +66,4 @@ async function typed(c: Context, access: AccessCode) {
     maxAge: 30 * 86_400,
   })
   return c.redirect('/', 303)
-}
-
-/** May this request open a socket? */
-export function socketAllowed(request: IncomingMessage, { hosts, access }: DoorOptions): boolean {
-  const { host, origin, cookie } = request.headers
-  if (!hostAllowed(host, hosts()) || !originAllowed(origin, host)) return false
-  return !access || access.accepts(parse(cookie ?? '')[ACCESS_COOKIE])
 }

@@ -224,6 +224,21 @@ test('a resend is answered again and not acted on again; an unseen older number 
   expect([...world.camera.receive(older)[0]!.slice(-2)]).toEqual([0x0f, 0x01])
 })
 
+test('a reset by another client counts, also under a number that the first has used', () => {
+  const { camera } = new World(NO_FAULTS)
+  const reset = Uint8Array.of(0x02, 0, 0, 1, 0, 0, 0, 7, 0x01)
+  const command = (sequence: number) => Uint8Array.of(1, 0, 0, 5, 0, 0, 0, sequence, 0x81, 1, 4, 7, 0xff)
+  const outOfOrder = (answers: Uint8Array[]) => answers.some((a) => a.at(-2) === 0x0f && a.at(-1) === 0x01)
+  camera.receive(reset, 'first')
+  camera.receive(command(9), 'first')
+  expect(outOfOrder(camera.receive(command(3), 'first'))).toBe(true)
+  // The same client's reset again is a copy on the network.
+  camera.receive(reset, 'first')
+  expect(outOfOrder(camera.receive(command(4), 'first'))).toBe(true)
+  camera.receive(reset, 'second')
+  expect(outOfOrder(camera.receive(command(1), 'second'))).toBe(false)
+})
+
 test('random bytes crash neither end, and the conversation goes on', () => {
   const world = new World(NO_FAULTS)
   const random = seeded(5)

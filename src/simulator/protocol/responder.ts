@@ -21,18 +21,18 @@ const REMEMBERED = 256
 export class ViscaResponder {
   readonly device: ViscaDevice
   private newest: number | null = null
-  private lastReset: number | null = null
+  private lastReset: { sequence: number; from: string } | null = null
   private readonly answered = new Map<number, Uint8Array[]>()
 
   constructor(head: Head) {
     this.device = new ViscaDevice(head)
   }
 
-  /** Takes one datagram; returns what the camera sends back at once. */
-  receive(bytes: Uint8Array): Uint8Array[] {
+  /** Takes one datagram; returns what the camera sends back at once. @param from whose it is */
+  receive(bytes: Uint8Array, from = ''): Uint8Array[] {
     const datagram = decodeDatagram(bytes)
     if (!datagram) return []
-    if (datagram.type === 'control') return this.control(datagram)
+    if (datagram.type === 'control') return this.control(datagram, from)
     if (datagram.type !== 'command' && datagram.type !== 'inquiry') return []
     const { sequence, payload } = datagram
     const seen = this.answered.get(sequence)
@@ -74,15 +74,16 @@ export class ViscaResponder {
     if (this.answered.size > REMEMBERED) this.answered.delete(this.answered.keys().next().value!)
   }
 
-  private control(datagram: Datagram): Uint8Array[] {
+  private control(datagram: Datagram, from: string): Uint8Array[] {
     if (readControl(datagram.payload) !== 'reset') return []
-    // A reset that was seen before is a copy on the network: answered, but not acted on again.
-    if (this.lastReset !== datagram.sequence) {
-      this.lastReset = datagram.sequence
+    const { sequence } = datagram
+    // The same from the same client is a copy on the network: answered, but not acted on again.
+    if (this.lastReset?.sequence !== sequence || this.lastReset.from !== from) {
+      this.lastReset = { sequence, from }
       this.newest = null
       this.answered.clear()
     }
-    return [this.controlReply(datagram.sequence, RESET_SEQUENCE)]
+    return [this.controlReply(sequence, RESET_SEQUENCE)]
   }
 
   private controlReply(sequence: number, payload: Uint8Array): Uint8Array {

@@ -63,7 +63,7 @@ export class UdpCamera implements ControlPort {
   private take(message: Uint8Array, peer: RemoteInfo): void {
     this.peer = peer
     this.head.advance(performance.now())
-    this.send(this.responder.receive(message), peer)
+    this.send(this.responder.receive(message, `${peer.address}:${peer.port}`), peer)
   }
 
   private send(datagrams: Uint8Array[], peer: RemoteInfo): void {

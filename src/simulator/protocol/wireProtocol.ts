@@ -6,7 +6,8 @@ import { ViscaResponder } from './responder'
 
 export interface DatagramProtocol {
   readonly device: ViscaDevice
-  receive(bytes: Uint8Array): Uint8Array[]
+  /** @param from whose it is */
+  receive(bytes: Uint8Array, from: string): Uint8Array[]
   poll(): Uint8Array[]
   reboot(): void
 }

@@ -39,7 +39,6 @@ const SPEEDS: readonly [keyof Feel, string][] = [
   ['zoom', 'Zoom'],
   ['focus', 'Focus'],
   ['slow', 'While slow is held'],
-  ['onAir', 'The most on air'],
 ]
 const EDGES = [
   ['left', 'Left edge'],
