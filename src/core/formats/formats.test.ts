@@ -1,6 +1,5 @@
 import fc from 'fast-check'
 import { anySettings } from '../cameras/anyCamera'
-import { parsedUrl } from '../safely'
 import { camerasFromCsv, camerasToCsv } from './cameraCsv'
 import { FileRefused, parseVenueJson, VENUE_FORMAT } from './venueFile'
 

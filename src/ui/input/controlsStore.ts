@@ -2,7 +2,7 @@
  * Who sits at this page and how they drive, at hand for input that cannot wait; kept on the server. What
  * changes is sent a moment later, so that a slider does not send each of its steps.
  */
-import { useSyncExternalStore } from 'react'
+import { create } from 'zustand'
 import { type Controls, type Feel, feelFor, USUAL_CONTROLS } from '../../core/controls/controls'
 import type { PersonView } from '../../server/api'
 import { putControls, readPersons } from '../api/client'
@@ -18,16 +18,11 @@ interface State {
   controls: Controls
 }
 
-let state: State = { persons: [], person: null, controls: USUAL_CONTROLS }
-const listeners = new Set<() => void>()
+const store = create((): State => ({ persons: [], person: null, controls: USUAL_CONTROLS }))
+const set = (next: Partial<State>) => store.setState(next)
 let saving: ReturnType<typeof setTimeout> | null = null
 let unsaved = false
 let loading: Promise<void> | null = null
-
-function set(next: State): void {
-  state = next
-  for (const listener of listeners) listener()
-}
 
 function keptId(): string | null {
   try {
@@ -41,9 +36,14 @@ function keptId(): string | null {
 export function loadPersons(): Promise<void> {
   loading ??= readPersons()
     .then((persons) => {
-      const person = persons.find((p) => p.id === (state.person?.id ?? keptId())) ?? persons[0] ?? null
+      const person =
+        persons.find((p) => p.id === (store.getState().person?.id ?? keptId())) ?? persons[0] ?? null
       // What was changed here and not yet sent is newer.
-      set({ persons, person, controls: unsaved ? state.controls : (person?.controls ?? USUAL_CONTROLS) })
+      set({
+        persons,
+        person,
+        controls: unsaved ? store.getState().controls : (person?.controls ?? USUAL_CONTROLS),
+      })
       if (person) live().introduce(person.name)
     })
     .catch((error: Error) => fault(error.message))
@@ -60,21 +60,21 @@ export async function choosePerson(id: string): Promise<void> {
   } catch {
     // Without a store the choice lasts as long as the page.
   }
-  const person = state.persons.find((p) => p.id === id) ?? null
-  if (person) set({ ...state, person, controls: person.controls })
+  const person = store.getState().persons.find((p) => p.id === id) ?? null
+  if (person) set({ person, controls: person.controls })
   await loadPersons()
 }
 
 async function save(): Promise<void> {
   if (saving) clearTimeout(saving)
   saving = null
-  const { person, controls } = state
+  const { person, controls } = store.getState()
   if (!unsaved || !person) return
   unsaved = false
   try {
     await putControls(person.id, controls)
-    const persons = state.persons.map((p) => (p.id === person.id ? { ...p, controls } : p))
-    set({ ...state, persons })
+    const persons = store.getState().persons.map((p) => (p.id === person.id ? { ...p, controls } : p))
+    set({ persons })
   } catch (error) {
     unsaved = true
     fault(`Your controls are not kept yet: ${(error as Error).message}`)
@@ -82,7 +82,7 @@ async function save(): Promise<void> {
 }
 
 export function changeControls(change: (controls: Controls) => Controls): void {
-  set({ ...state, controls: change(state.controls) })
+  set({ controls: change(store.getState().controls) })
   unsaved = true
   if (saving) clearTimeout(saving)
   saving = setTimeout(() => void save(), SAVE_AFTER_MS)
@@ -96,12 +96,7 @@ export function changeFeel(camera: string, change: Partial<Feel>): void {
   }))
 }
 
-export const controlsNow = (): Controls => state.controls
+export const controlsNow = (): Controls => store.getState().controls
 
-const subscribe = (listener: () => void) => {
-  listeners.add(listener)
-  return () => listeners.delete(listener)
-}
-
-export const useControls = (): Controls => useSyncExternalStore(subscribe, () => state.controls)
-export const usePersons = (): State => useSyncExternalStore(subscribe, () => state)
+export const useControls = (): Controls => store((state) => state.controls)
+export const usePersons = (): State => store()

@@ -1,5 +1,6 @@
 /** Which framing guides are drawn over the picture. Kept in this browser. */
-import { useSyncExternalStore } from 'react'
+import { create } from 'zustand'
+import { persist } from 'zustand/middleware'
 
 export const GUIDES = ['thirds', 'centre', 'safe', 'upright'] as const
 export type Guide = (typeof GUIDES)[number]
@@ -10,42 +11,28 @@ export const GUIDE_WORDS: Record<Guide, string> = {
   upright: '9:16',
 }
 
-const KEPT_AS = 'heron-guides'
-let shown: readonly Guide[] | null = null
-/** What was shown when all were last put away. */
-let last: readonly Guide[] = ['thirds']
-const listeners = new Set<() => void>()
-
-function current(): readonly Guide[] {
-  if (shown) return shown
-  try {
-    const kept = JSON.parse(localStorage.getItem(KEPT_AS) ?? '[]') as unknown
-    shown = GUIDES.filter((g) => Array.isArray(kept) && kept.includes(g))
-  } catch {
-    shown = []
-  }
-  return shown
+interface GuideState {
+  shown: readonly Guide[]
+  /** What was shown when all were last put away. */
+  last: readonly Guide[]
 }
 
-function set(next: readonly Guide[]): void {
-  if (next.length > 0) last = next
-  shown = next
-  try {
-    localStorage.setItem(KEPT_AS, JSON.stringify(next))
-  } catch {
-    // Without a store they last as long as the page.
-  }
-  for (const listener of listeners) listener()
-}
+const useGuideState = create<GuideState>()(
+  persist((): GuideState => ({ shown: [], last: ['thirds'] }), { name: 'heron-guides' }),
+)
 
-export const toggleGuide = (guide: Guide): void =>
-  set(current().includes(guide) ? current().filter((g) => g !== guide) : [...current(), guide])
+const set = (shown: readonly Guide[]) =>
+  useGuideState.setState(({ last }) => ({ shown, last: shown.length > 0 ? shown : last }))
+
+export function toggleGuide(guide: Guide): void {
+  const { shown } = useGuideState.getState()
+  set(shown.includes(guide) ? shown.filter((g) => g !== guide) : [...shown, guide])
+}
 
 /** All away, or those of before back. */
-export const toggleGuides = (): void => set(current().length > 0 ? [] : last)
+export function toggleGuides(): void {
+  const { shown, last } = useGuideState.getState()
+  set(shown.length > 0 ? [] : last)
+}
 
-export const useGuides = (): readonly Guide[] =>
-  useSyncExternalStore((listener) => {
-    listeners.add(listener)
-    return () => listeners.delete(listener)
-  }, current)
+export const useGuides = (): readonly Guide[] => useGuideState((state) => state.shown)

@@ -1,5 +1,5 @@
 /** The paces that are offered, and the one that was chosen for the next recall alone. */
-import { useSyncExternalStore } from 'react'
+import { create } from 'zustand'
 import type { Pace } from '../../core/presets/pace'
 
 export interface PaceOption {
@@ -29,27 +29,16 @@ export const paceValue = (pace: Pace | null, none: string): string =>
 export const paceFor = (value: string): Pace | null =>
   PACE_OPTIONS.find((p) => p.value === value)?.pace ?? null
 
-let once: Pace | null = null
-const listeners = new Set<() => void>()
+const usePaceState = create((): { once: Pace | null } => ({ once: null }))
 
 /** @param pace null: each preset's own again */
-export function setPaceOnce(pace: Pace | null): void {
-  once = pace
-  for (const listener of listeners) listener()
-}
+export const setPaceOnce = (once: Pace | null): void => usePaceState.setState({ once })
 
 /** What was chosen for the next recall; it is used up by this. */
 export function takePaceOnce(): Pace | null {
-  const taken = once
-  if (taken) setPaceOnce(null)
-  return taken
+  const { once } = usePaceState.getState()
+  if (once) setPaceOnce(null)
+  return once
 }
 
-export const usePaceOnce = (): Pace | null =>
-  useSyncExternalStore(
-    (listener) => {
-      listeners.add(listener)
-      return () => listeners.delete(listener)
-    },
-    () => once,
-  )
+export const usePaceOnce = (): Pace | null => usePaceState((state) => state.once)
