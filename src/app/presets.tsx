@@ -1,5 +1,8 @@
-import { PresetsOnly } from '../ui/presets/PresetsOnly'
+import { lazy } from 'react'
+import { Later } from '../ui/places/Later'
 
-export default function PresetsRoute() {
-  return <PresetsOnly />
+const PresetsOnly = lazy(() => import('../ui/presets/PresetsOnly'))
+
+export default function PresetsPlace() {
+  return <Later place={PresetsOnly} />
 }

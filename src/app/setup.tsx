@@ -1,5 +1,8 @@
-import { Setup } from '../ui/setup/Setup'
+import { lazy } from 'react'
+import { Later } from '../ui/places/Later'
+
+const Setup = lazy(() => import('../ui/setup/Setup'))
 
 export default function SetupPlace() {
-  return <Setup />
+  return <Later place={Setup} />
 }

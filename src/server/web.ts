@@ -3,7 +3,6 @@ import { readdirSync } from 'node:fs'
 import { join, relative } from 'node:path'
 import { serveStatic } from '@hono/node-server/serve-static'
 import type { MiddlewareHandler } from 'hono'
-import { compress } from 'hono/compress'
 
 /** Paths of all files of the pages, as they are asked for. */
 function pageFiles(folder: string): Set<string> {
@@ -27,13 +26,14 @@ const isPlace = (path: string) => !path.includes('.')
 export function servePages(folder: string): MiddlewareHandler[] {
   const root = relative(process.cwd(), folder) || '.'
   const files = pageFiles(folder)
-  const file = serveStatic({ root })
-  const page = serveStatic({ root, path: 'index.html' })
+  // Compressed once, when they were built.
+  const file = serveStatic({ root, precompressed: true })
+  const page = serveStatic({ root, path: 'index.html', precompressed: true })
   const serve: MiddlewareHandler = async (c, next) => {
     const { path } = c.req
     c.header('cache-control', isHashed(path) ? 'public, max-age=31536000, immutable' : 'no-cache')
     if (files.has(path)) return file(c, next)
     return isPlace(path) ? page(c, next) : c.text('There is nothing under this address.', 404)
   }
-  return [compress(), serve]
+  return [serve]
 }

@@ -1,16 +1,18 @@
 /** The Desk: loading, failed, empty, or at work. */
-import { useEffect, useState } from 'react'
+import { lazy, Suspense, useEffect, useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { NoVenue } from '../api/client'
 import { Advice } from '../basics/Advice'
 import { Key } from '../basics/Key'
 import { Words } from '../basics/Words'
 import { useDesk } from '../live/hooks'
-import { FirstCamera } from '../setup/FirstCamera'
-import { FirstVenue } from '../setup/FirstVenue'
 import { TONES } from '../theme/tones'
 import { CameraDesk } from './CameraDesk'
 import { useSelection } from './selection'
+
+// Seen once, by whoever has nothing yet.
+const FirstCamera = lazy(() => import('../setup/FirstCamera'))
+const FirstVenue = lazy(() => import('../setup/FirstVenue'))
 
 export function Desk() {
   const { data, error, isLoading, mutate } = useDesk()
@@ -21,7 +23,12 @@ export function Desk() {
   useEffect(() => {
     if (empty) setLeading(true)
   }, [empty])
-  if (data && (empty || leading)) return <FirstCamera desk={data} onDone={() => setLeading(false)} />
+  if (data && (empty || leading))
+    return (
+      <Suspense fallback={null}>
+        <FirstCamera desk={data} onDone={() => setLeading(false)} />
+      </Suspense>
+    )
   if (data) {
     const chosen = data.cameras.find((c) => c.id === selection.primary)
     const primary = chosen ?? data.cameras.find((c) => c.enabled) ?? data.cameras[0]
@@ -30,7 +37,12 @@ export function Desk() {
     )
     if (primary) return <CameraDesk desk={data} view={primary} along={along} />
   }
-  if (error instanceof NoVenue) return <FirstVenue />
+  if (error instanceof NoVenue)
+    return (
+      <Suspense fallback={null}>
+        <FirstVenue />
+      </Suspense>
+    )
   return (
     <View style={styles.page}>
       {error && !isLoading ? (

@@ -33,7 +33,7 @@ import { MOVED } from './PresetTile'
 
 const NO_PRESET = (typed: string) => `There is no preset ${typed} on this camera.`
 
-export function PresetsOnly() {
+export default function PresetsOnly() {
   const { data } = useDesk()
   const selection = useSelection()
   const connected = useConnected()

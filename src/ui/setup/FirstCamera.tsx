@@ -126,7 +126,7 @@ function Drive({
 }
 
 /** @param onDone the operator goes on to the Desk */
-export function FirstCamera({ desk, onDone }: { desk: DeskView; onDone(): void }) {
+export default function FirstCamera({ desk, onDone }: { desk: DeskView; onDone(): void }) {
   const { width } = useWindowDimensions()
   const wide = width >= WIDE_FROM
   const beside = width >= ACROSS_FROM

@@ -11,7 +11,7 @@ import { TONES } from '../theme/tones'
 import { chooseFile } from './files'
 import { ImportSheet } from './ImportSheet'
 
-export function FirstVenue() {
+export default function FirstVenue() {
   const [name, setName] = useState('')
   const [looked, setLooked] = useState<Looked | null>(null)
   const take = async () => {

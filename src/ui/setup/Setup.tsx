@@ -15,12 +15,12 @@ import { TONES, WIDE_FROM } from '../theme/tones'
 import { CameraList } from './CameraList'
 import { CommandSetPanel } from './CommandSetPanel'
 import { ControlsPanel } from './controls/ControlsPanel'
-import { FirstVenue } from './FirstVenue'
+import FirstVenue from './FirstVenue'
 import { VenuePanel } from './VenuePanel'
 
 const PARTS = ['Cameras', 'Controls', 'Venues', 'Command sets'] as const
 
-export function Setup() {
+export default function Setup() {
   const { data, error, isLoading, mutate } = useDesk()
   const wide = useWindowDimensions().width >= WIDE_FROM
   const [part, setPart] = useState<(typeof PARTS)[number]>('Cameras')
