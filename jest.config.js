@@ -10,6 +10,16 @@ module.exports = {
       ...node,
       testMatch: ['<rootDir>/src/{core,guardian,server,simulator}/**/*.test.ts'],
     },
-    { displayName: 'ui', preset: 'jest-expo/web', testMatch: ['<rootDir>/src/ui/**/*.test.{ts,tsx}'] },
+    {
+      displayName: 'ui',
+      preset: 'jest-expo/web',
+      testMatch: ['<rootDir>/src/ui/**/*.test.{ts,tsx}'],
+      // The icons come as modules that Node cannot read as they are.
+      transform: { '\\.mjs$': 'babel-jest' },
+      transformIgnorePatterns: [
+        '/node_modules/(?!(.*lucide|.*react-native|.*expo|@react-native|react-native-svg))',
+      ],
+      moduleFileExtensions: ['ts', 'tsx', 'js', 'mjs', 'json'],
+    },
   ],
 }

@@ -1,7 +1,7 @@
 /** Requests to a device that is slow, loses some, and may carry one out though its answer is lost. */
 import { seeded } from '../../core/seeded'
-import { HandClock } from './handClock'
 import { LaneSender } from './laneSender'
+import { HandClock } from './testing/handClock'
 
 const TIMES_OUT_MS = 1500
 

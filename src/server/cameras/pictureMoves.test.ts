@@ -9,8 +9,8 @@ import { sightOf } from '../../core/optics/sight'
 import { pointOf, rayAt, type View } from '../../core/optics/sphere'
 import { boundsOf, type Limits, NO_LIMITS } from '../../core/stick/speeds'
 import type { Goal } from './body'
-import { HandClock } from './handClock'
 import { PictureMoves } from './pictureMoves'
+import { HandClock } from './testing/handClock'
 
 const profile = headProfile('marsh-20x')
 const lens = createLens(profile.lens)

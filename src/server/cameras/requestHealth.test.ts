@@ -1,8 +1,8 @@
 /** What is said of a link of requests: never healthy when nothing comes back, back as soon as something does. */
 import { seeded } from '../../core/seeded'
 import { DeviceFault } from './deviceFault'
-import { HandClock } from './handClock'
 import { RequestHealth } from './requestHealth'
+import { HandClock } from './testing/handClock'
 
 const WORDS = { connecting: 'connecting', silent: 'silent', slow: 'slow', standby: 'standby' }
 

@@ -75,13 +75,19 @@ export class Steering {
     const { profile } = this.host
     const { lens, mount } = this.host.sight()
     const { pan, tilt } = turnedStick(push, mount)
-    if (pan === 0 && tilt === 0) this.letGo('panTilt')
+    let released = false
+    const letGo = (group: AxisGroup) => {
+      released = this.letGo(group) || released
+    }
+    if (pan === 0 && tilt === 0) letGo('panTilt')
     else this.push('panTilt', TurnPush, { pan, tilt }, () => new TurnPush(profile, lens, { pan, tilt }))
-    if (push.zoom === 0) this.letGo('zoom')
+    if (push.zoom === 0) letGo('zoom')
     else this.push('zoom', ZoomPush, push.zoom, () => new ZoomPush(profile, lens, push.zoom))
-    if (push.focus === 0) this.letGo('focus')
+    if (push.focus === 0) letGo('focus')
     else this.push('focus', FocusPush, push.focus, () => new FocusPush(push.focus))
-    this.stepSoon()
+    // A stop never waits.
+    if (released) this.step(false)
+    else this.stepSoon()
   }
 
   /** A finger is put down at (u, v); false where it is not known what it points at. */
@@ -181,8 +187,10 @@ export class Steering {
     else this.run(group, make())
   }
 
-  private letGo(group: AxisGroup): void {
-    if (this.running.get(group)?.mover.byHand) this.running.delete(group)
+  /** @returns whether a hand was on it */
+  private letGo(group: AxisGroup): boolean {
+    const byHand = this.running.get(group)?.mover.byHand === true
+    return byHand && this.running.delete(group)
   }
 
   private stepSoon(): void {

@@ -1,5 +1,5 @@
 import { type Actor, ALL_RIGHTS } from '../../core/orders/actors'
-import { HandClock } from '../cameras/handClock'
+import { HandClock } from '../cameras/testing/handClock'
 import { MemoryClaims } from './claims'
 
 function setUp() {

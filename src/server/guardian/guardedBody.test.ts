@@ -1,8 +1,8 @@
 import type { StopOrder } from '../../core/guardian/stopOrder'
 import { SPEEDS_AT_REST } from '../../core/stick/speeds'
 import { type Body, NOTHING_READ } from '../cameras/body'
-import { HandClock } from '../cameras/handClock'
 import { MissingBody } from '../cameras/missingBody'
+import { HandClock } from '../cameras/testing/handClock'
 import { guardedBody } from './guardedBody'
 import type { Guarded } from './guardian'
 

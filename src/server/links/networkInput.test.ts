@@ -31,7 +31,7 @@ function* sources(folder: string): Generator<string> {
   for (const entry of readdirSync(join(root, folder), { withFileTypes: true })) {
     const path = `${folder}/${entry.name}`
     // Cameras for the tests speak to nobody else.
-    if (entry.isDirectory()) yield* entry.name === 'conformance' ? [] : sources(path)
+    if (entry.isDirectory()) yield* entry.name === 'testing' ? [] : sources(path)
     else if (/(?<!\.test)\.ts$/.test(entry.name)) yield path
   }
 }

@@ -4,6 +4,7 @@ import { Pressable, type StyleProp, StyleSheet, View, type ViewStyle } from 'rea
 import { useFocusRing } from '../input/useFocusRing'
 import { RADIUS, TONES, TOUCH } from '../theme/tones'
 import { web } from '../theme/web'
+import { useDescription } from './useDescription'
 import { Words } from './Words'
 
 interface KeyProps {
@@ -29,12 +30,14 @@ interface KeyProps {
 export function Key(props: KeyProps) {
   const { label, onPress, onHold, on, disabled, icon, shortcut, tone = 'plain', style, testID } = props
   const { ring, handlers } = useFocusRing()
+  const { described, description } = useDescription(props.description)
   return (
     <Pressable
       testID={testID}
       accessibilityRole="button"
       accessibilityLabel={props.accessibilityLabel ?? (shortcut ? undefined : label)}
-      {...({ 'aria-description': props.description, 'aria-keyshortcuts': shortcut ?? undefined } as object)}
+      {...({ 'aria-keyshortcuts': shortcut ?? undefined } as object)}
+      {...described}
       accessibilityState={{ disabled: !!disabled, selected: !!on }}
       aria-pressed={on}
       disabled={disabled}
@@ -69,6 +72,7 @@ export function Key(props: KeyProps) {
           </Words>
         </View>
       ) : null}
+      {description}
     </Pressable>
   )
 }

@@ -1,4 +1,5 @@
 /** The drive pad: each line is a speed in degrees per second at this zoom. Let go and it stops. */
+
 import { memo, useMemo, useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import Svg, { Circle, G, Line, Path, Rect, Text as SvgText } from 'react-native-svg'
@@ -9,6 +10,7 @@ import { curveAt, DEFAULT_CURVE, shapeStick } from '../../core/stick/curve'
 import { contour, padPlace, padToStick } from '../../core/stick/pad'
 import { fullTilt, type PadChain, type PadPlace, padLine, placeBelow } from '../../core/stick/padLines'
 import { DEFAULT_FEEL } from '../../core/stick/shape'
+import { useDescription } from '../basics/useDescription'
 import { sticks, useHandPace } from '../input/sticks'
 import { type DragPoint, useDrag } from '../input/useDrag'
 import { FACES, TONES } from '../theme/tones'
@@ -135,6 +137,7 @@ const Lines = memo(function Lines({ size, hfovDeg, camera, feel }: Omit<ContourP
 export function ContourPad({ size, hfovDeg, camera, feel, enabled }: ContourPadProps) {
   const [knob, setKnob] = useState<{ x: number; y: number } | null>(null)
   const half = size / 2 - MARGIN
+  const { described, description } = useDescription('The arrow keys drive too.')
   const drag = useDrag({
     onMove({ x, y }: DragPoint) {
       if (!enabled) return
@@ -157,7 +160,7 @@ export function ContourPad({ size, hfovDeg, camera, feel, enabled }: ContourPadP
       testID="pad"
       role="application"
       aria-label="Drive pad for pan and tilt"
-      {...({ 'aria-description': 'The arrow keys drive too.' } as object)}
+      {...described}
       style={[
         styles.pad,
         { width: size, height: size },
@@ -178,6 +181,7 @@ export function ContourPad({ size, hfovDeg, camera, feel, enabled }: ContourPadP
         <Circle cx={at.x} cy={at.y} r={knob ? 20 : 15} fill={TONES.sand} fillOpacity={knob ? 1 : 0.9} />
         <Circle cx={at.x} cy={at.y} r={6} fill={TONES.ink} />
       </Svg>
+      {description}
     </View>
   )
 }

@@ -1,8 +1,10 @@
 /** The zoom strip: push up for tele, down for wide, the farther the faster; it springs back to stop. */
+
 import { useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { curveAt, DEFAULT_CURVE, shapeOne } from '../../core/stick/curve'
 import { DEFAULT_FEEL } from '../../core/stick/shape'
+import { useDescription } from '../basics/useDescription'
 import { Words } from '../basics/Words'
 import { sticks } from '../input/sticks'
 import { useDrag } from '../input/useDrag'
@@ -14,6 +16,7 @@ const respondTo = curveAt(DEFAULT_CURVE)
 
 export function ZoomStrip({ height, enabled, text }: { height: number; enabled: boolean; text: string }) {
   const [push, setPush] = useState(0)
+  const { described, description } = useDescription('Page up and page down zoom too.')
   const reach = (height - HANDLE) / 2 - 6
   const drag = useDrag({
     onMove({ y }) {
@@ -39,7 +42,7 @@ export function ZoomStrip({ height, enabled, text }: { height: number; enabled: 
       aria-valuemax={100}
       aria-valuenow={Math.round(push * 100)}
       aria-valuetext={text}
-      {...({ 'aria-description': 'Page up and page down zoom too.' } as object)}
+      {...described}
       style={[
         styles.strip,
         { height },
@@ -64,6 +67,7 @@ export function ZoomStrip({ height, enabled, text }: { height: number; enabled: 
       <Words size={12} tone="mist" style={styles.bottom}>
         out
       </Words>
+      {description}
     </View>
   )
 }

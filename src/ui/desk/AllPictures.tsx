@@ -1,8 +1,10 @@
 /** All cameras' pictures at once; a touch takes a camera to the Desk. */
+
 import { useState } from 'react'
 import { type LayoutChangeEvent, Pressable, ScrollView, StyleSheet, View } from 'react-native'
 import type { CameraView } from '../../server/api'
 import { Key } from '../basics/Key'
+import { useDescription } from '../basics/useDescription'
 import { Words } from '../basics/Words'
 import { useFact } from '../live/hooks'
 import { Thumb } from '../picture/Thumb'
@@ -28,11 +30,12 @@ function One({
 }) {
   const health = useFact('health', view.id)
   const words = healthWords(health, view.enabled)
+  const { described, description } = useDescription('Opens it on the Desk')
   return (
     <Pressable
       onPress={onPress}
       accessibilityRole="button"
-      {...({ 'aria-description': 'Opens it on the Desk' } as object)}
+      {...described}
       testID={`all-${view.number}`}
       style={[styles.one, { width }, chosen && styles.chosen]}
     >
@@ -56,6 +59,7 @@ function One({
           {words}
         </Words>
       </View>
+      {description}
     </Pressable>
   )
 }

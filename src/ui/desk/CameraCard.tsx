@@ -1,8 +1,10 @@
 /** A camera in the rail or the strip: its picture, number, name, and how its link is. */
+
 import TriangleAlert from 'lucide-react-native/icons/triangle-alert'
 import { memo } from 'react'
 import { Pressable, StyleSheet, View } from 'react-native'
 import type { CameraView } from '../../server/api'
+import { useDescription } from '../basics/useDescription'
 import { Words } from '../basics/Words'
 import { useFocusRing } from '../input/useFocusRing'
 import { useFact } from '../live/hooks'
@@ -24,15 +26,16 @@ function useCard({ view, chosen, onPress }: CameraCardProps) {
   const { ring, handlers } = useFocusRing()
   const words = healthWords(health, view.enabled)
   const driven = chosen === 'also' ? ', driven along' : ''
+  const { described, description } = useDescription(`Camera ${view.name}, ${words}${driven}`)
   const props = {
     ...handlers,
     accessibilityRole: 'button' as const,
-    'aria-description': `Camera ${view.name}, ${words}${driven}`,
+    ...described,
     'aria-pressed': chosen !== null,
     onPress: (event: { nativeEvent: unknown }) =>
       onPress(view.id, !!(event.nativeEvent as { shiftKey?: boolean }).shiftKey),
   }
-  return { words, well: isWell(health, view.enabled), ring, props }
+  return { words, description, well: isWell(health, view.enabled), ring, props }
 }
 
 const RAIL_PICTURE = { width: 80, height: 45 }
@@ -68,6 +71,7 @@ export const RailCard = memo(function RailCard(props: CameraCardProps) {
           {chosen === 'also' ? `driven · ${card.words}` : card.words}
         </Words>
       </View>
+      {card.description}
     </Pressable>
   )
 })
@@ -102,6 +106,7 @@ export const StripCard = memo(function StripCard(props: CameraCardProps) {
           {view.enabled ? view.number : `${view.number} off`}
         </Words>
       </View>
+      {card.description}
     </Pressable>
   )
 })

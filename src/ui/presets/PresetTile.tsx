@@ -1,4 +1,5 @@
 /** A preset's tile: its picture, number and name, and the truth about its camera. */
+
 import { useDraggable, useDroppable } from '@dnd-kit/core'
 import TriangleAlert from 'lucide-react-native/icons/triangle-alert'
 import { memo, useMemo } from 'react'
@@ -7,6 +8,7 @@ import { paceText } from '../../core/presets/pace'
 import type { Standing } from '../../core/presets/standing'
 import type { CameraView, PresetView } from '../../server/api'
 import { pictureUrl } from '../api/client'
+import { useDescription } from '../basics/useDescription'
 import { Words } from '../basics/Words'
 import { useFocusRing } from '../input/useFocusRing'
 import { useTap } from '../input/useTap'
@@ -77,6 +79,7 @@ const PresetTile = memo(function PresetTile({
     disabled: !editing,
   })
   const { ring, handlers } = useFocusRing()
+  const { described, description } = useDescription(editing ? 'Changes this preset' : 'Recalls this preset')
   const recall = () => onRecall(preset.id)
   const tap = useTap(editing ? null : recall, editing ? () => onEdit(preset.id) : recall)
   const height = Math.round((width * 9) / 16)
@@ -93,7 +96,7 @@ const PresetTile = memo(function PresetTile({
       }}
       testID={foreign ? `tile-${camera.number}-${preset.number}` : `tile-${preset.number}`}
       accessibilityRole="button"
-      {...({ 'aria-description': editing ? 'Changes this preset' : 'Recalls this preset' } as object)}
+      {...described}
       {...tap}
       onLongPress={editing ? undefined : () => onEdit(preset.id)}
       delayLongPress={550}
@@ -175,6 +178,7 @@ const PresetTile = memo(function PresetTile({
           </Words>
         ) : null}
       </Words>
+      {description}
     </Pressable>
   )
 })

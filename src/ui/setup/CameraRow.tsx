@@ -43,7 +43,6 @@ export function CameraRow({ view, onEdit, onToggle }: CameraRowProps) {
           style={styles.main}
           onPress={onEdit}
           accessibilityRole="button"
-          {...({ 'aria-description': 'Opens its settings' } as object)}
           testID={`edit-${view.number}`}
         >
           <Words size={20} weight="bold" style={styles.number}>

@@ -1,5 +1,5 @@
 /** A clock moved by hand, for tests: alarms ring when it is moved past them. */
-import type { Clock } from './clock'
+import type { Clock } from '../clock'
 
 export class HandClock implements Clock {
   ms = 1000

@@ -1,5 +1,5 @@
 /** A head and lens as simple as can be, for the tests of the drivers: it knows no protocol. */
-import type { HandClock } from '../handClock'
+import type { HandClock } from './handClock'
 
 const AXES = ['pan', 'tilt', 'zoom'] as const
 type Axis = (typeof AXES)[number]

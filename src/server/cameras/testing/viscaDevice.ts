@@ -1,6 +1,6 @@
 /** A VISCA camera for the tests, from byte literals: it shares no codec with the driver. Raw packets, no header. */
 import type { Link } from '../../links/link'
-import type { HandClock } from '../handClock'
+import type { HandClock } from './handClock'
 import type { PlainHead } from './plainHead'
 import type { Way } from './way'
 
