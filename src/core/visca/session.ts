@@ -4,6 +4,7 @@
  * to put packets on the wire and to tell which answer belongs to what are FramedSession and RawSession.
  */
 import { encodeCommand, type ViscaCommand } from './commands'
+import { holdsQuestions, isOpenStop, newEntry } from './entries'
 import { decodeAnswer, encodeInquiry, type InquiryKind } from './inquiries'
 import { LinkStats } from './linkStats'
 import { Pacer } from './pacer'
@@ -95,16 +96,11 @@ export abstract class ViscaSession {
 
   /** Hands a command in. Returns its id, under which its fate is reported. */
   send(command: ViscaCommand, options: SendOptions, nowMs: number): number {
-    const entry = this.createEntry(
-      encodeCommand(command, this.address),
-      options.urgency,
-      options.lanes,
-      null,
-      nowMs,
-    )
-    entry.refines = options.refines ?? false
-    this.supersede(options.lanes, nowMs)
-    if (this.state === 'silent' && options.urgency !== 'stop') {
+    const { urgency, lanes, refines = false } = options
+    const payload = encodeCommand(command, this.address)
+    const entry = newEntry({ id: this.nextId++, payload, urgency, lanes, inquiry: null, refines }, nowMs)
+    this.supersede(lanes, nowMs)
+    if (this.state === 'silent' && urgency !== 'stop') {
       this.report({ type: 'failed', id: entry.id, reason: 'silent', atMs: nowMs })
       return entry.id
     }
@@ -116,7 +112,11 @@ export abstract class ViscaSession {
   /** Asks a value. An inquiry of the same kind that still waits for its answer serves for both. */
   ask(inquiry: InquiryKind, nowMs: number): void {
     if (this.state !== 'ready' || this.entries.some((e) => e.inquiry === inquiry)) return
-    this.entries.push(this.createEntry(encodeInquiry(inquiry, this.address), 'inquiry', [], inquiry, nowMs))
+    const payload = encodeInquiry(inquiry, this.address)
+    const id = this.nextId++
+    this.entries.push(
+      newEntry({ id, payload, urgency: 'inquiry', lanes: [], inquiry, refines: false }, nowMs),
+    )
     this.pump(nowMs)
   }
 
@@ -165,41 +165,13 @@ export abstract class ViscaSession {
 
   /** Since when the oldest stop waits for its answer, ms; null where none does. */
   get stopSinceMs(): number | null {
-    const waiting = this.entries.filter((e) => e.urgency === 'stop' && !e.dropped && e.phase !== 'running')
+    const waiting = this.entries.filter(isOpenStop)
     return waiting.length === 0 ? null : Math.min(...waiting.map((e) => e.createdMs))
   }
 
   /** Is a stop still waiting for the camera's answer? */
   get stopPending(): boolean {
-    return this.entries.some((e) => e.urgency === 'stop' && !e.dropped && e.phase !== 'running')
-  }
-
-  private createEntry(
-    payload: Uint8Array,
-    urgency: Rank,
-    lanes: readonly Lane[],
-    inquiry: InquiryKind | null,
-    nowMs: number,
-  ): Entry {
-    return {
-      id: this.nextId++,
-      payload,
-      urgency,
-      lanes,
-      inquiry,
-      refines: false,
-      createdMs: nowMs,
-      sequence: -1,
-      socket: null,
-      sentMs: 0,
-      sends: 0,
-      tries: 0,
-      phase: 'waiting',
-      dropped: false,
-      notBeforeMs: nowMs,
-      lastError: null,
-      debt: 0,
-    }
+    return this.entries.some(isOpenStop)
   }
 
   protected report(event: SessionEvent): void {
@@ -273,19 +245,8 @@ export abstract class ViscaSession {
   }
 
   private mayAsk(nowMs: number): boolean {
-    if (this.held() || nowMs < this.inquiriesFromMs) return false
+    if (this.entries.some(holdsQuestions) || nowMs < this.inquiriesFromMs) return false
     return this.inFlight((e) => !!e.inquiry) < this.limits.inquiries
-  }
-
-  /**
-   * No question may overtake a stop, nor an order that had to be sent again: on a network that reorders
-   * packets its number would be out of order by then, and it would be refused for ever.
-   */
-  private held(): boolean {
-    return this.entries.some((e) => {
-      if (e.dropped || e.phase === 'running') return false
-      return e.urgency === 'stop' || (e.urgency === 'queued' && e.tries > 1)
-    })
   }
 
   private waitingUntilMs(entry: Entry, nowMs: number): number {

@@ -1,0 +1,34 @@
+/** What a session has handed in and not yet seen the end of. */
+import type { Entry } from './sessionTypes'
+
+type Fresh = Pick<Entry, 'id' | 'payload' | 'urgency' | 'lanes' | 'inquiry' | 'refines'>
+
+export function newEntry(fresh: Fresh, nowMs: number): Entry {
+  return {
+    ...fresh,
+    createdMs: nowMs,
+    sequence: -1,
+    socket: null,
+    sentMs: 0,
+    sends: 0,
+    tries: 0,
+    phase: 'waiting',
+    dropped: false,
+    notBeforeMs: nowMs,
+    lastError: null,
+    debt: 0,
+  }
+}
+
+/** Does it wait for an answer, or for its turn, and still count? */
+const isOpen = (e: Entry): boolean => !e.dropped && e.phase !== 'running'
+
+/** A stop that the camera has not answered yet. */
+export const isOpenStop = (e: Entry): boolean => e.urgency === 'stop' && isOpen(e)
+
+/**
+ * No question may overtake a stop, nor an order that had to be sent again: on a network that reorders packets
+ * its number would be out of order by then, and it would be refused for ever.
+ */
+export const holdsQuestions = (e: Entry): boolean =>
+  isOpenStop(e) || (isOpen(e) && e.urgency === 'queued' && e.tries > 1)
