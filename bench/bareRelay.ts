@@ -1,17 +1,36 @@
 /**
- * What the machine itself costs: a process that does nothing but pass a socket message on as a packet.
+ * The barest things that could do it, to measure ours beside: a process that passes a socket message on as a
+ * packet, and a page with nothing but a pad, a pointer listener and that socket.
  * Arguments: the UDP port to send to. Tells its own port to its parent.
  */
 import { createSocket } from 'node:dgram'
+import { createServer } from 'node:http'
 import type { AddressInfo } from 'node:net'
 import { WebSocketServer } from 'ws'
 
+const PAGE = `<!doctype html><meta name=viewport content="width=device-width"><title>Bare</title>
+<body style="margin:0"><div id=pad style="position:fixed;inset:0;touch-action:none"></div><script>
+const socket = new WebSocket('ws://' + location.host)
+const pad = document.getElementById('pad')
+let held = false
+pad.onpointerdown = () => { held = true }
+pad.onpointermove = (e) => { if (held) socket.send('m') }
+pad.onpointerrawupdate = null
+pad.onpointerup = () => { held = false; socket.send('u') }
+socket.onopen = () => { window.__open = true }
+</script>`
+
 const target = Number(process.argv[2])
 const udp = createSocket('udp4')
-const server: WebSocketServer = new WebSocketServer({ host: '127.0.0.1', port: 0 }, () =>
-  process.send?.({ port: (server.address() as AddressInfo).port }),
+const server = createServer((_, response) =>
+  response.writeHead(200, { 'content-type': 'text/html' }).end(PAGE),
 )
-server.on('connection', (socket) => {
-  socket.on('message', () => udp.send(Uint8Array.of(0x81, 0xff), target, '127.0.0.1'))
+const sockets = new WebSocketServer({ server })
+sockets.on('connection', (socket) => {
+  socket.on('message', (data) => {
+    const up = String(data) === 'u'
+    udp.send(Uint8Array.of(0x81, up ? 1 : 0, 0xff), target, '127.0.0.1')
+  })
 })
+server.listen(0, '127.0.0.1', () => process.send?.({ port: (server.address() as AddressInfo).port }))
 process.on('disconnect', () => process.exit(0))

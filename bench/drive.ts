@@ -4,7 +4,7 @@ import { type Running, sleep } from '../e2e/harness'
 import type { DeskView } from '../src/server/api'
 import { type Baseline, startBaseline } from './baseline'
 import { addCamera, allReady, api, givePresets, openSocket, openVenue, residentMB } from './rig'
-import { type Figure, quantile, row } from './stats'
+import { type Figure, quantile, ratio, row } from './stats'
 import { WireCamera } from './wireCamera'
 
 const MESSAGES = Number(process.env.BENCH_MESSAGES ?? 3000)
@@ -82,9 +82,11 @@ export async function benchDrive(stack: Running): Promise<Figure[]> {
   wire.close()
   return [
     row(`stick to packet, p50 of ${sticks.length}`, quantile(sticks, 0.5), 'ms'),
-    row('stick to packet, p99', quantile(sticks, 0.99), 'ms', 2),
+    row('stick to packet, p99', quantile(sticks, 0.99), 'ms'),
     row('beside it, a bare relay of the same message, p50', quantile(bare, 0.5), 'ms'),
     row('beside it, a bare relay of the same message, p99', quantile(bare, 0.99), 'ms'),
+    row('stick to packet over the bare relay, p50', quantile(sticks, 0.5) - quantile(bare, 0.5), 'ms', 0.4),
+    row('stick to packet, p99 by the bare relay', ratio(sticks, bare, 0.99), 'times', 1.5),
     row('stick messages without a packet', MESSAGES - sticks.length, ''),
     row('recall to packet, p50', quantile(recalled, 0.5), 'ms'),
     row('recall to packet, p99', quantile(recalled, 0.99), 'ms', 25),

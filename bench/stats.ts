@@ -4,6 +4,10 @@ export function quantile(samples: readonly number[], q: number): number {
   return sorted[Math.min(sorted.length - 1, Math.floor(q * sorted.length))] ?? Number.NaN
 }
 
+/** Ours by the barest thing's, at a quantile. */
+export const ratio = (ours: readonly number[], bare: readonly number[], q: number): number =>
+  quantile(ours, q) / quantile(bare, q)
+
 export interface Figure {
   name: string
   value: number

@@ -4,7 +4,7 @@ import { OnvifActions } from './onvif/actions'
 import type { Announced } from './onvif/discovery'
 import { OnvifServer } from './onvif/onvifServer'
 import { PictureServer } from './picture/pictureServer'
-import type { Renderer } from './picture/renderer'
+import type { Drawing } from './picture/renderer'
 import { Sight } from './picture/sight'
 import { LensBody } from './protocol/lensBody'
 import { SerialChain } from './protocol/serialChain'
@@ -109,7 +109,7 @@ export interface Barn {
 }
 
 /** @param serialPath where the near end of the serial line is to be */
-export function buildBarn(net: string, serialPath: string, renderer: Renderer): Barn {
+export function buildBarn(net: string, serialPath: string, renderer: Drawing): Barn {
   const all = new Map(barnSpecs(net).map((spec) => [spec.id, new StandIn(spec, headProfile(spec.profile))]))
   const of = (id: string) => all.get(id)!
   const [gallery, stage, lectern, trio] = ['gallery', 'stage-left', 'lectern', 'trio'].map(of) as StandIn[]

@@ -2,10 +2,11 @@
  * The stand-ins as a process of their own.
  * Settings: HERON_SIM_PORT (page of truth, default 8421), HERON_SIM_NET (default 127.0.84),
  * HERON_SIM_SERIAL (path of the serial port that they make), HERON_SIM_TRUTH_HOST (address of the page of
- * truth, default 127.0.0.1).
+ * truth, default 127.0.0.1), HERON_SIM_PICTURES (`before`: pictures that were drawn beforehand, for measuring).
  */
 import { buildBarn } from './barnCameras'
 import { answerProbes } from './onvif/discovery'
+import { DrawnBefore } from './picture/drawnBefore'
 import { Renderer } from './picture/renderer'
 import { createTruthServer } from './truthServer'
 
@@ -13,7 +14,9 @@ async function main(): Promise<void> {
   const net = process.env.HERON_SIM_NET ?? '127.0.84'
   const port = Number(process.env.HERON_SIM_PORT ?? 8421)
   const serial = process.env.HERON_SIM_SERIAL ?? '/tmp/heron-serial'
-  const barn = buildBarn(net, serial, new Renderer())
+  const renderer = new Renderer()
+  const before = process.env.HERON_SIM_PICTURES === 'before'
+  const barn = buildBarn(net, serial, before ? new DrawnBefore(renderer) : renderer)
   const end = () => {
     barn.close()
     process.exit(0)

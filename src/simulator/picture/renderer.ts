@@ -11,7 +11,14 @@ const FONTS = ['400Regular', '700Bold'].map((w) =>
   load.resolve(`${FONT_PACKAGE}/${w}/AtkinsonHyperlegibleNext_${w}.ttf`),
 )
 
-export class Renderer {
+/** What draws pictures for the stand-ins. */
+export interface Drawing {
+  /** @param width of each; several shots come side by side */
+  draw(shots: readonly Shot[], width: number, height: number, quality: number): Promise<Uint8Array>
+  close(): Promise<number>
+}
+
+export class Renderer implements Drawing {
   private readonly worker: Worker
   private readonly waiting = new Map<number, (jpeg: Uint8Array) => void>()
   private nextId = 1
@@ -26,7 +33,6 @@ export class Renderer {
     })
   }
 
-  /** @param width of each; several shots come side by side */
   draw(shots: readonly Shot[], width: number, height: number, quality: number): Promise<Uint8Array> {
     const id = this.nextId++
     return new Promise((resolve) => {

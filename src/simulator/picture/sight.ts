@@ -4,7 +4,7 @@
  * be drawn at its full rate.
  */
 import type { Shot } from '../scene/render'
-import type { Renderer } from './renderer'
+import type { Drawing } from './renderer'
 
 const GOOD_FOR_MS = 330
 const QUALITY = 84
@@ -14,7 +14,7 @@ export class Sight {
 
   /** @param size of each shot, pixels; several come side by side */
   constructor(
-    private readonly renderer: Pick<Renderer, 'draw'>,
+    private readonly renderer: Pick<Drawing, 'draw'>,
     private readonly shots: () => readonly Shot[],
     private readonly size: { width: number; height: number },
     private readonly now: () => number = () => performance.now(),
