@@ -45,7 +45,7 @@ export async function addCamera(
   return (await api<{ id: string }>(stack, '/cameras', { settings })).id
 }
 
-/** Two presets for each camera, far apart; the server is started anew so that it knows them. */
+/** Two presets for each camera, far apart; the server is restarted so that it knows them. */
 export async function givePresets(stack: Running, cameras: readonly string[]): Promise<string[][]> {
   const database = new Client(stack.databaseUrl)
   await database.connect()

@@ -117,7 +117,7 @@ const TROUBLES: Record<string, (on: boolean) => Promise<void>> = {
     await standIns.faults('lectern', { unplugged: on })
     if (on) await sleep(1500)
   },
-  'a camera powered anew': async (on) => {
+  'a camera power cycled': async (on) => {
     if (on) await standIns.faults('gallery', { rebootMs: 1500 })
     if (on) await sleep(2500)
   },

@@ -12,7 +12,7 @@ export interface Figure {
   name: string
   value: number
   unit: string
-  /** What it should be below; null where there is no aim. */
+  /** What it should be below; null if there is no aim. */
   aim: number | null
 }
 

@@ -45,7 +45,7 @@ afterEach(async () => {
   clearInterval(swing)
   expect((await running.truth()).moving).toBe(true)
   // Nobody had to stop it, since the loop was never held up for long.
-  expect(hands.notices.filter((text) => /held up|started anew/.test(text))).toEqual([])
+  expect(hands.notices.filter((text) => /held up|restarted/.test(text))).toEqual([])
   hands.release([galleryId])
   hands.close()
   expect(await answers()).toBe(true)

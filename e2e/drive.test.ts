@@ -132,7 +132,7 @@ test('two devices on two cameras: each drives its own, and neither the other', a
   await still(running, 'lectern')
 }, 40_000)
 
-test('a key is chosen anew, a conflict is told, nothing fires while typing, and the sheet shows the keys as they are', async () => {
+test('a key is changed, a conflict is told, nothing fires while typing, and the sheet shows the keys as they are', async () => {
   const page = await openWith('/setup', [])
   await press(page, 'part-Controls')
   await page.waitForSelector(by('no-devices'))

@@ -127,7 +127,7 @@ test('the guardian killed: the desk says so, it comes back, and watches over wha
   await eventually('it is back', async () => hands.facts('guarded', SERVER).at(-1) === true, 10_000)
   expect(hands.notices.some((text) => /guardian has ended/.test(text))).toBe(true)
   expect((await standIns.truth()).every((t) => t.moving)).toBe(true)
-  await allStandAfter('SIGKILL of the server after the guardian was started anew', () =>
+  await allStandAfter('SIGKILL of the server after the guardian was restarted', () =>
     process.kill(running.serverPid, 'SIGKILL'),
   )
   hands.close()

@@ -92,7 +92,7 @@ test('the server killed under a hand: the page is back within three seconds and 
   const upAt = await restarted
   await eventually('connected again', async () => (await page.$(by('disconnected'))) === null, 10_000)
   expect(Date.now() - upAt).toBeLessThan(3000)
-  await reads(page, 'note', /started anew.*Gallery/)
+  await reads(page, 'note', /restarted.*Gallery/)
   await page.mouse.up()
   await still(running)
 }, 60_000)

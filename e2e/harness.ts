@@ -20,13 +20,13 @@ export interface Running {
   serial: string
   truth(id?: StandInId): Promise<Truth>
   faults(faults: Partial<Faults>, id?: StandInId): Promise<void>
-  /** The processes of the application as they are now; null where one is not running. */
+  /** The processes of the application as they are now; null if one is not running. */
   pids(): Promise<Record<'server' | 'guardian' | 'database' | 'standIns', number | null>>
   /** Lets something go wrong inside the server. Needs HERON_FAULTS=1. */
   fault(fault: 'throw' | 'block' | 'heap'): void
   /** The start command itself. */
   readonly launcher: ChildProcess
-  /** Ends the server with a signal and starts it anew on the same data. */
+  /** Ends the server with a signal and restarts it on the same data. */
   restart(signal: 'SIGTERM' | 'SIGKILL'): Promise<void>
   stop(): Promise<void>
 }

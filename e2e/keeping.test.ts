@@ -274,7 +274,7 @@ test('all pictures of a camera are renewed, one after the other; each former one
   }
 }, 60_000)
 
-test('a camera that does not tell where it stands works by its memories, and says so', async () => {
+test('a camera that does not report its position works by its memories, and says so', async () => {
   await running.faults({ noPosition: true }, 'stage-left')
   const page = await openDesk(browser, running, WIDE)
   await select(page, 2)

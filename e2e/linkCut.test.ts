@@ -81,7 +81,7 @@ test.each([800, 3500])(
     )
     expect(runs.filter((r) => r.ms > 600)).toEqual([])
     for (const id of driven.values()) await ready(id)
-    // Only what was lost for so long that it counts as silent is told.
+    // Only what was lost for this long that it counts as silent is told.
     if (cutMs > 2500)
       await eventually('it is told', async () =>
         hands.notices.some((text) => /link to this camera is back/.test(text)),

@@ -33,7 +33,7 @@ const signal = (pids: number[], name: NodeJS.Signals) => {
 }
 const store = (name: string) => ask('/presets', 'POST', { cameraId: galleryId, name })
 
-test('the database is killed: driving and recall go on, a store says so, and it comes back by itself', async () => {
+test('the database is killed: driving and recall go on, a store says so, and it reconnects by itself', async () => {
   const hands = await Hands.open(running.address)
   await eventually('the gallery answers', async () => hands.health(galleryId) === 'ready')
   const scoreboard = await named('Scoreboard')

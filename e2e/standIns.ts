@@ -33,7 +33,7 @@ export interface Network {
 
 const ip = (...args: string[]) => execFileSync('ip', args, { stdio: 'ignore' })
 
-/** A network namespace with two links: one for the cameras, which can be cut, and one for the truth. Null where the machine does not allow it. */
+/** A network namespace with two links: one for the cameras, which can be cut, and one for the truth. Null if the machine does not allow it. */
 export function makeNetwork(): Network | null {
   const n = 10 + (process.pid % 200)
   const name = `heron${n}`

@@ -160,7 +160,7 @@ const decoders = (): string[] => {
   }
 }
 
-test('video: one decoder while somebody looks, anew when it stalls, none when nobody does', async () => {
+test('video: one decoder while somebody looks, a new one when it stalls, none when nobody does', async () => {
   await select(5)
   await page.waitForSelector(by('is-live'), { timeout: 15_000 })
   const first = decoders()

@@ -1,10 +1,10 @@
-/** One of the processes of the application: started, watched, and started anew when it ends by itself. */
+/** One of the processes of the application: started, watched, and restarted when it ends by itself. */
 import { fork } from 'node:child_process'
 import { setPriority } from 'node:os'
 import { Fault } from './say.mjs'
 
 const PAUSES_MS = [200, 1000, 3000, 8000, 20_000]
-/** One that ran for so long begins with the shortest pause again, ms. */
+/** One that ran for this long begins with the shortest pause again, ms. */
 const WELL_AFTER_MS = 60_000
 const KILL_AFTER_MS = 1500
 const READY_WITHIN_MS = 60_000
@@ -97,7 +97,7 @@ export function keepRunning(name, begin, said) {
         const { code, signal } = (await current.ended) ?? {}
         current = null
         if (!wanted) return
-        said(`${name} has ended (${signal ?? `code ${code}`}). Starting it anew.`)
+        said(`${name} has ended (${signal ?? `code ${code}`}). Restarting it.`)
       } catch (error) {
         const failed = current
         current = null

@@ -87,7 +87,7 @@ export async function startPostgres(data, { throwaway = false, port: wantedPort 
   if (!used) await step('Making the database', () => create(folder, bin, as, passwordFile, throwaway))
   else if (!existsSync(join(folder, 'PG_VERSION'))) {
     throw new Fault(
-      `The data folder ${data} is broken: there is no database in ${folder}. Put a backup of it there, or move the data folder away to begin anew.`,
+      `The data folder ${data} is broken: there is no database in ${folder}. Put a backup of it there, or move the data folder away to start again.`,
     )
   }
   await endLeftOver(folder, bin, as)
@@ -128,7 +128,7 @@ export async function startPostgres(data, { throwaway = false, port: wantedPort 
       if (/No space left/.test(log))
         throw new Fault(`The disk that holds ${data} is full. Make room, then start again.`)
       throw new Fault(
-        `The database in ${folder} does not start. The data folder may be broken; put a backup back, or move it away to begin anew. It said:\n${tail(log, 6)}`,
+        `The database in ${folder} does not start. The data folder may be broken; put a backup back, or move it away to start again. It said:\n${tail(log, 6)}`,
       )
     }
     if ((await ask('select 1')).code === 0) break

@@ -10,7 +10,7 @@ import { startPostgres } from './postgres.mjs'
 import { Fault, say } from './say.mjs'
 import { buildServer } from './server.mjs'
 
-/** A guardian that has said nothing for so long hangs, ms. */
+/** A guardian that has said nothing for this long hangs, ms. */
 const GUARDIAN_ALIVE_MS = 3000
 /** Whoever only looks at another venue finds the stand-ins as they were, ms. */
 const STAND_INS_REST_MS = 5000
@@ -182,7 +182,7 @@ export async function startStack(options) {
         standIns: parts.simulator.running?.pid ?? null,
       }),
       tellServer: (message) => parts.server.running?.tell(message),
-      /** Ends the server as asked (SIGTERM or SIGKILL); it comes back by itself. Resolves when it has. */
+      /** Ends the server as asked (SIGTERM or SIGKILL); it reconnects by itself. Resolves when it has. */
       async restartServer(signal = 'SIGTERM') {
         const before = parts.server.running
         before.child.kill(signal)

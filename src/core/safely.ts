@@ -1,5 +1,5 @@
 /**
- * What comes from elsewhere, read without an exception: null where it makes no sense. Whatever reads what a
+ * What comes from elsewhere, read without an exception: null if it makes no sense. Whatever reads what a
  * network or a person sends goes through these.
  */
 

@@ -61,7 +61,7 @@ const watch = new Watch(
   {
     stop: startStop,
     endServer: (pid) => {
-      console.error('The server hangs: it is ended, to be started anew.')
+      console.error('The server hangs: it is ended, to be restarted.')
       try {
         process.kill(pid, 'SIGKILL')
       } catch {

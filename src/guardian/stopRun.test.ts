@@ -60,7 +60,7 @@ test('numbered UDP: again and again until each stop is acknowledged under its nu
   camera.close()
 })
 
-test('TCP: a connection of its own, made anew where the first is closed; counted answers', async () => {
+test('TCP: a connection of its own, recreated where the first is closed; counted answers', async () => {
   let connections = 0
   const server = createServer((socket) => {
     connections += 1
@@ -86,7 +86,7 @@ test('TCP: a connection of its own, made anew where the first is closed; counted
   server.close()
 })
 
-test('HTTP: tried anew after a refusal, never the same request twice, and with a digest login', async () => {
+test('HTTP: tried again after a refusal, never the same request twice, and with a digest login', async () => {
   const bodies: string[] = []
   const server = createHttp((request, response) => {
     let body = ''

@@ -75,7 +75,7 @@ test('a server that goes on after a hold-up is told what was stopped, and the st
   watch.beat()
   expect([began, told]).toEqual([['a'], [{ keys: ['a'], lateMs: 400 }]])
   expect(ended).toContain('a')
-  // The next hold-up counts anew.
+  // The next hold-up counts again.
   pass(200, true)
   pass(300)
   expect(began).toEqual(['a', 'a'])

@@ -12,7 +12,7 @@ const MOST_PER_TICK_MS = 60
 export interface WatchActs {
   /** Begins to stop this device; goes on until it has answered, or until it is called off. */
   stop(what: Movable): StopRun
-  /** The server hangs: it is killed, so that it can be started anew. */
+  /** The server hangs: it is killed, so that it can be restarted. */
   endServer(pid: number): void
   /** To the server that is connected. */
   tellStopped(keys: string[], lateMs: number): void

@@ -30,7 +30,7 @@ export function openUdp(host: string, port: number, heard: Heard): Way {
   }
 }
 
-/** A connection of its own, made anew where the device ends or refuses it. */
+/** A connection of its own, recreated where the device ends or refuses it. */
 export function openTcp(host: string, port: number, heard: Heard): Way {
   let socket: Socket | null = null
   let waiting: Uint8Array[] = []
@@ -67,7 +67,7 @@ export function openTcp(host: string, port: number, heard: Heard): Way {
   }
 }
 
-/** A serial port beside the server's own use of it. Its speed is set anew, as a device may have come back. */
+/** A serial port beside the server's own use of it. Its speed is set again, as a device may have come back. */
 export function openSerial({ path, baud, format }: StopOrder & { over: 'serial' }, heard: Heard): Way {
   let file: number | null = null
   let closed = false

@@ -57,16 +57,16 @@ export interface RunningApp {
   close(): Promise<void>
 }
 
-/** So long after a restart a page that comes is told what it interrupted, ms. */
+/** How long after a restart a page that comes is told what it interrupted, ms. */
 const NEWS_FOR_MS = 300_000
-/** So long an answer waits for the list to be read anew, ms. */
+/** So long an answer waits for the list to be read again, ms. */
 const FOLLOWS_WITHIN_MS = 2500
 const FOLLOW_AGAIN_MS = 1000
 
 const HELD_UP = (lateMs: number) =>
-  `This computer was held up for ${(lateMs / 1000).toFixed(1)} s, so the cameras that were moving have been stopped. Drive on when you are ready.`
+  `This computer was held up for ${(lateMs / 1000).toFixed(1)} s, so the cameras that were moving have been stopped. Continue when you are ready.`
 const NO_GUARD =
-  'The guardian has ended and is being started anew. For as long as “no guardian” stands above, nothing would stop the cameras if this server failed too.'
+  'The guardian has ended and is being restarted. While “no guardian” is shown above, nothing would stop the cameras if this server failed too.'
 
 export async function startApp(options: AppOptions): Promise<RunningApp> {
   const { db, guardian } = options
@@ -135,7 +135,7 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     behind = null
   }
   /**
-   * What was stored is stored: that it cannot be read anew at once, as the database has just ended, must not
+   * What was stored is stored: that it cannot be read again at once, as the database has just ended, must not
    * be told as if it were not. It is read as soon as the database answers.
    */
   async function changed(what: Changed = 'anything'): Promise<void> {

@@ -29,7 +29,7 @@ export interface Member {
   row: CameraRow
   camera: Camera
   pictures: Feed
-  /** Of what its driver and its picture were made: other than this, it is made anew. */
+  /** Of what its driver and its picture were made: other than this, it is recreated. */
   made: { driver: string; picture: string }
 }
 

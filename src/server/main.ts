@@ -71,7 +71,7 @@ async function main(): Promise<void> {
     moved,
     interrupted:
       moved.length > 0
-        ? `The server had to be started anew. These cameras were moving and have been stopped: ${sentence(moved)}.`
+        ? `The server had to be restarted. These cameras were moving and have been stopped: ${sentence(moved)}.`
         : null,
     demo,
     standIns: (needed) => process.send?.({ standIns: needed }),
@@ -96,7 +96,7 @@ async function main(): Promise<void> {
   process.on('message', (message: { do?: string; standInsFailed?: string }) => {
     if (message.standInsFailed) app.notice(message.standInsFailed)
   })
-  // What the state is after it nobody knows: all is stopped, and the start command starts the server anew.
+  // What the state is after it nobody knows: all is stopped, and the start command restarts the server.
   process.on('uncaughtException', (error) => {
     log.fatal({ err: error }, 'an exception that nobody caught: everything is stopped')
     setTimeout(() => process.exit(FAILED), LAST_WORDS_MS)

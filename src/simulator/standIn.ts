@@ -63,7 +63,7 @@ export class StandIn {
   readonly ports: ControlPort[] = []
   private faults: Faults = NO_FAULTS
   private bootTimer: ReturnType<typeof setTimeout> | null = null
-  /** The picture that it goes on sending. */
+  /** The picture that it keeps sending. */
   private held: Shot | null = null
 
   constructor(

@@ -81,7 +81,7 @@ export const CameraSettings = v.object({
   headProfile: v.pipe(v.string(), v.maxLength(64)),
   picture: Picture,
   mount: Mount,
-  /** The range in which it may be driven; null where none was set. */
+  /** The range in which it may be driven; null if none was set. */
   limits: v.optional(v.nullable(Limits), null),
   /** How its presets travel unless they say otherwise; null: quick. */
   pace: v.optional(v.nullable(Pace), null),

@@ -1,5 +1,5 @@
 /**
- * Which kept passwords go on being kept when a camera's settings change: only those of which host, port and
+ * Which kept passwords stay when a camera's settings change: only those of which host, port and
  * scheme stay the same. Otherwise whoever changes an address would get the password sent there.
  */
 import { parsedUrl } from '../safely'

@@ -84,7 +84,7 @@ export type LinkField = keyof typeof LINK_FIELDS
 
 interface KindTraits {
   words: string
-  /** Null where there is none. */
+  /** Null if there is none. */
   usualPort: number | null
   /** What carries it: two links over the same thing to the same address are the same device. */
   over: string

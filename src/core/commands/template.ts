@@ -56,7 +56,7 @@ function numberText(value: number, digits: number, hex: boolean): string {
   return whole < 0 ? `-${text}` : text
 }
 
-/** Takes what stands at the placeholders out of an answer, wherever in it the template begins; null where it does not fit. */
+/** Takes what stands at the placeholders out of an answer, wherever in it the template begins; null if it does not fit. */
 export function readTemplate(text: string, answer: string): Record<string, string> | null {
   const pieces = parseTemplate(text)
   const first = pieces[0]

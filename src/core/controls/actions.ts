@@ -2,7 +2,7 @@
 
 export interface ActionInfo {
   label: string
-  /** The key that does it unless another was chosen, as KeyboardEvent.key in small letters; '' for none. */
+  /** The key that does it unless another was chosen, as KeyboardEvent.key in lower case; '' for none. */
   key: string
   /** Acts for as long as it is held. */
   held?: true

@@ -54,7 +54,7 @@ export function pushOf(reading: Reading, { axes, deadZone, curve }: DeviceProfil
   }
 }
 
-/** Where a fader stands, 0..1; null where the device has none for the speed. */
+/** Where a fader stands, 0..1; null if the device has none for the speed. */
 export function faderOf(reading: Reading, binding: AxisBinding | null): number | null {
   if (binding?.kind !== 'axis' || reading.axes[binding.index] === undefined) return null
   const { low, high, inverted } = binding
@@ -73,7 +73,7 @@ const MEANT = 0.55
 export class Learner {
   private rest: Reading | null = null
 
-  /** @returns what was moved; null as long as nothing was */
+  /** @returns what was moved; null while nothing was */
   feed(reading: Reading): Learnt | null {
     const rest = this.rest
     if (!rest) {
@@ -114,7 +114,7 @@ export class Calibrator {
     this.high = Math.max(this.high, value)
   }
 
-  /** Null as long as it was hardly moved. */
+  /** Null while it was hardly moved. */
   result(): { low: number; centre: number; high: number } | null {
     if (this.centre === null || this.high - this.low < 0.4) return null
     return { low: this.low, centre: this.centre, high: this.high }

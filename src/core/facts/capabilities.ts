@@ -7,7 +7,7 @@ export const Capabilities = v.object({
   panTilt: v.boolean(),
   zoom: v.boolean(),
   focus: v.boolean(),
-  /** It tells where it stands. */
+  /** It reports its position. */
   position: v.boolean(),
   /** The orders that it carries out, by name. */
   orders: v.array(v.string()),

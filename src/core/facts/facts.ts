@@ -14,7 +14,7 @@ import { Health } from './health'
 export const Claim = v.object({
   /** Which actor; a page knows its own. */
   by: v.string(),
-  /** What others read. */
+  /** What others see. */
   name: v.string(),
 })
 export type Claim = v.InferOutput<typeof Claim>

@@ -24,7 +24,7 @@ export const Health = v.object({
   roundTripMs: v.nullable(v.number()),
   /** Share of packets lost, 0..1. */
   loss: v.number(),
-  /** Ms since the camera last answered; null where it never has. */
+  /** Ms since the camera last answered; null if it never has. */
   silentMs: v.nullable(v.number()),
   reconnects: v.number(),
 })

@@ -107,7 +107,7 @@ export interface CsvCamera {
   settings: CameraSettings
   /** The picture that it has is to be kept. */
   keepPicture: boolean
-  /** Of these the list says nothing. */
+  /** The list says nothing about these. */
   keepHabits: readonly Habit[]
 }
 

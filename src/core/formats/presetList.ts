@@ -21,7 +21,7 @@ export const ListedPreset = v.object({
   /** Against the wide end. */
   magnification: v.pipe(Finite, v.minValue(1), v.maxValue(400)),
   focusAuto: v.boolean('auto focus is yes or no'),
-  /** In the lens's own units; null where it is not known. */
+  /** In the lens's own units; null if it is not known. */
   focus: v.nullable(Finite),
 })
 export type ListedPreset = v.InferOutput<typeof ListedPreset>

@@ -9,7 +9,7 @@ export const BEAT_EVERY_MS = 50
 export const BEAT_LATE_MS = 250
 /** A loop that hangs for this long is ended, ms. */
 export const HANGS_MS = 2000
-/** For so long the guardian goes on stopping what does not answer, ms. */
+/** How long the guardian keeps stopping a device that does not answer, ms. */
 export const STOPPING_MS = 10_000
 /** How often the guardian says that it is there, ms. */
 export const ALIVE_EVERY_MS = 500

@@ -8,7 +8,7 @@ export interface StopPacket {
   /** The bytes as hex digits, two for each. */
   hex: string
   /**
-   * A regular expression over the hex digits of what comes back; null where nothing ever does. Packets
+   * A regular expression over the hex digits of what comes back; null if nothing ever does. Packets
    * with the same expression are told apart by number: so many answers must come.
    */
   answered: string | null

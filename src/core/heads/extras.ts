@@ -42,7 +42,7 @@ export type ExtraOrder =
   | { kind: 'sensitivity' | 'size'; level: number }
   | { kind: 'focusAt'; x: number; y: number }
 
-/** The camera's side: what a packet asks for by these; null where it is none of them. */
+/** The camera's side: what a packet asks for by these; null if it is none of them. */
 export function readExtra(packet: Uint8Array, extras: HeadExtras | undefined): ExtraOrder | null {
   const text = [...packet.subarray(1, -1)].map((b) => b.toString(16).toUpperCase().padStart(2, '0')).join(' ')
   const whole = (template: string | undefined) => {

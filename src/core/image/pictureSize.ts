@@ -54,7 +54,7 @@ function webpSize(b: Uint8Array): PictureSize | null {
   }
 }
 
-/** Null where it is none of the three, or ends before its size. */
+/** Null if it is none of the three, or ends before its size. */
 export function pictureSize(b: Uint8Array): PictureSize | null {
   if (b.length < 30) return null
   if (b[0] === 0xff && b[1] === 0xd8) return jpegSize(b)

@@ -63,7 +63,7 @@ const fade = (i: number, n: number) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 
 /** Towards its edges a picture is faded out, so that they are not taken for structure. */
 const WINDOW = Float64Array.from({ length: N }, (_, i) => fade(i % W, W) * fade(Math.floor(i / W), H))
 const share = (k: number, n: number) => Math.min(k, n - k) / n
-/** Fine grain says nothing of a shift. */
+/** Fine grain says nothing about a shift. */
 const WEIGHTS = Float64Array.from({ length: N }, (_, i) =>
   Math.exp(-(share(i % W, W) ** 2 + share(Math.floor(i / W), H) ** 2) * 18),
 )

@@ -3,7 +3,7 @@ import { sharpness } from './sharpness'
 
 const [W, H] = [64, 48]
 
-/** Noise of blocks, blurred so many times by its neighbours. */
+/** Noise of blocks, blurred this many times by its neighbours. */
 function picture(blurs: number, gain = 1): Uint8ClampedArray {
   const random = seeded(3)
   const blocks = Array.from({ length: 16 * 12 }, () => random() * 255)

@@ -66,7 +66,7 @@ export const FromServer = v.variant('t', [
   /** Stored data changed: read it again. */
   v.object({ t: v.literal('changed') }),
   v.object({ t: v.literal('result'), request: v.number(), ok: v.boolean(), message: v.nullable(v.string()) }),
-  /** Something the operator must know, in a sentence. */
+  /** Something the operator must know, as a sentence. */
   v.object({ t: v.literal('notice'), camera: v.nullable(v.string()), text: v.string() }),
 ])
 export type FromServer = v.InferOutput<typeof FromServer>

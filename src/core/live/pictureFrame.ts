@@ -39,7 +39,7 @@ export function encodePictureFrame(frame: {
   return bytes
 }
 
-/** Null where the bytes are no such frame. */
+/** Null if the bytes are no such frame. */
 export function decodePictureFrame(buffer: ArrayBuffer): PictureFrame | null {
   const bytes = new Uint8Array(buffer)
   if (bytes.length < FIXED || bytes[0] !== VERSION || bytes.length < FIXED + bytes[1]!) return null

@@ -13,7 +13,7 @@ export interface Mover {
   readonly byHand: boolean
   /**
    * The speeds of its axes, in degrees and lens units per second of the head; null when it has ended.
-   * @param at where the camera stands by now; null where that is not known
+   * @param at where the camera stands by now; null if that is not known
    */
   velocity(nowMs: number, at: Standing | null): Partial<Speeds> | null
 }

@@ -54,7 +54,7 @@ test('a stall between two steps does not make a push jump to full', () => {
   expect(late).toBeLessThan(full.velocity(1000, AT).zoomPerSec!)
 })
 
-test('a hand that is turned round begins anew on the other side at once', () => {
+test('a hand that is turned round starts again on the other side at once', () => {
   const mover = new TurnPush(profile, lens, { pan: 1, tilt: 0 })
   for (let ms = 0; ms < 400; ms += 20) mover.velocity(ms, AT)
   mover.push = { pan: -1, tilt: 0 }

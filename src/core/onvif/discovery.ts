@@ -26,7 +26,7 @@ export function probeMatches(match: ProbeMatch, messageId: string, relatesTo: st
   return `<?xml version="1.0" encoding="UTF-8"?><s:Envelope ${SPACES}><s:Header><a:Action>${WSD}/ProbeMatches</a:Action><a:MessageID>urn:uuid:${messageId}</a:MessageID><a:RelatesTo>${escapeXml(relatesTo)}</a:RelatesTo></s:Header><s:Body><d:ProbeMatches><d:ProbeMatch><a:EndpointReference><a:Address>${escapeXml(match.endpoint)}</a:Address></a:EndpointReference><d:Types>dn:NetworkVideoTransmitter</d:Types><d:Scopes>${escapeXml(match.scopes.join(' '))}</d:Scopes><d:XAddrs>${escapeXml(match.addresses.join(' '))}</d:XAddrs><d:MetadataVersion>1</d:MetadataVersion></d:ProbeMatch></d:ProbeMatches></s:Body></s:Envelope>`
 }
 
-/** The message id of a probe for cameras; null where it is none. */
+/** The message id of a probe for cameras; null if it is none. */
 export function readProbe(xml: string): string | null {
   try {
     const { header, body } = parseEnvelope(xml)
@@ -39,7 +39,7 @@ export function readProbe(xml: string): string | null {
   }
 }
 
-/** What answered; empty where it makes no sense. */
+/** What answered; empty if it makes no sense. */
 export function readProbeMatches(xml: string): ProbeMatch[] {
   try {
     const { body } = parseEnvelope(xml)
@@ -55,7 +55,7 @@ export function readProbeMatches(xml: string): ProbeMatch[] {
   }
 }
 
-/** What a scope says, as onvif://www.onvif.org/name/Lectern; null where it says nothing of that. */
+/** What a scope says, as onvif://www.onvif.org/name/Lectern; null if it says nothing about that. */
 export function scopeValue(scopes: readonly string[], name: 'name' | 'hardware' | 'location'): string | null {
   const mark = `/${name}/`
   const scope = scopes.find((s) => s.startsWith('onvif://') && s.includes(mark))

@@ -73,6 +73,6 @@ export function readImaging({ body }: Message): Imaging {
   return { focusAuto: focus === '' ? null : focus === 'AUTO', light: exposure || white ? light : null }
 }
 
-/** Where the focus stands, in the device's own units; null where it does not tell. */
+/** Where the focus stands, in the device's own units; null if it does not tell. */
 export const readFocusPosition = ({ body }: Message): number | null =>
   number(textOf(child(body, 'GetStatusResponse', 'Status'), 'FocusStatus20', 'Position'))

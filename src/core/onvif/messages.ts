@@ -1,7 +1,7 @@
 /** The ONVIF requests that we send, and what we read out of their answers. */
 import { child, children, escapeXml, type Message, type Node, textOf } from './soap'
 
-/** Null where it is no number. */
+/** Null if it is no number. */
 export const number = (text: string): number | null => {
   const value = Number(text)
   return text === '' || !Number.isFinite(value) ? null : value
@@ -71,7 +71,7 @@ export const getStreamUri = (profile: string) =>
 export const getSnapshotUri = (profile: string) =>
   `<trt:GetSnapshotUri><trt:ProfileToken>${escapeXml(profile)}</trt:ProfileToken></trt:GetSnapshotUri>`
 
-/** UTC in ms since 1970; null where the device does not tell. */
+/** UTC in ms since 1970; null if the device does not tell. */
 export function readTime({ body }: Message): number | null {
   const utc = child(body, 'GetSystemDateAndTimeResponse', 'SystemDateAndTime', 'UTCDateTime')
   const [date, time] = [child(utc, 'Date'), child(utc, 'Time')]
@@ -93,7 +93,7 @@ export function readInformation({ body }: Message): string {
   return [textOf(info, 'Manufacturer'), textOf(info, 'Model')].filter(Boolean).join(' ')
 }
 
-/** Paths or addresses of the services; empty where the device has none. */
+/** Paths or addresses of the services; empty if the device has none. */
 export interface Services {
   media: string
   ptz: string
@@ -171,7 +171,7 @@ export interface PtzStatus {
   pan: number | null
   tilt: number | null
   zoom: number | null
-  /** Null where the device does not say. */
+  /** Null if the device does not say. */
   moving: boolean | null
 }
 

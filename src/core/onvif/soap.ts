@@ -106,7 +106,7 @@ export function children(node: Node | undefined, name: string): Node[] {
   return isNode(found) ? [found] : []
 }
 
-/** The text of an element, or of one with attributes; empty where there is none. */
+/** The text of an element, or of one with attributes; empty if there is none. */
 export function textOf(node: Node | undefined, ...path: string[]): string {
   const parent = child(node, ...path.slice(0, -1))
   const last = path[path.length - 1]
@@ -147,7 +147,7 @@ const KINDS: readonly [RegExp, FaultKind][] = [
   [/ActionNotSupported|NotSupported|OptionalActionNotImplemented/i, 'not-supported'],
 ]
 
-/** The fault that a message carries; null where it carries none. */
+/** The fault that a message carries; null if it carries none. */
 export function faultOf({ body }: Message): OnvifFault | null {
   const fault = child(body, 'Fault')
   if (!fault) return null

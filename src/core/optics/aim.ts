@@ -27,7 +27,7 @@ export function nearTurn(deg: number, toDeg: number): number {
 /**
  * Pan and tilt at which a direction of the room is seen at (u, v).
  * @param from the pose now: of two ways round the nearer is taken
- * @returns null where no tilt brings it there, which happens near the zenith only
+ * @returns null if no tilt brings it there, which happens near the zenith only
  */
 export function poseToSee(direction: Vec3, u: number, v: number, fov: Fov, from: PanTilt): PanTilt | null {
   const x = u * Math.tan((fov.hfovDeg * RAD) / 2)

@@ -11,7 +11,7 @@ export interface Actor {
   readonly kind: ActorKind
   /** One for each socket, door or round. */
   readonly id: string
-  /** What others read. */
+  /** What others see. */
   name(): string
   readonly rights: ReadonlySet<Right>
 }

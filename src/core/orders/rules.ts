@@ -14,7 +14,7 @@ export type HandOrder = { t: 'stick'; push: Push } | { t: 'finger' }
 /** What a rule may know of the camera. */
 export interface CameraAtGate {
   name: string
-  /** Who drives it; null where nobody does. */
+  /** Who drives it; null if nobody does. */
   holder: Actor | null
 }
 

@@ -39,7 +39,7 @@ export type SettingSpec = v.InferOutput<typeof SettingSpec>
 export const SettingValues = v.record(v.string(), SettingValue)
 export type SettingValues = v.InferOutput<typeof SettingValues>
 
-/** Why a value does not suit a setting, in a sentence; null where it does. */
+/** Why a value does not suit a setting, in a sentence; null if it does. */
 export function unsuitable(spec: SettingSpec, value: SettingValue): string | null {
   if (spec.kind === 'switch')
     return typeof value === 'boolean' ? null : `${spec.label} is switched on or off.`

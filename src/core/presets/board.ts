@@ -61,7 +61,7 @@ const plain = (text: string) => text.normalize('NFD').replace(/\p{M}/gu, '').toL
 export interface Indexed<P> {
   preset: P
   name: string
-  /** Everything that is searched, in small letters without accents. */
+  /** Everything that is searched, in lower case without accents. */
   text: string
 }
 

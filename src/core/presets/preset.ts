@@ -13,7 +13,7 @@ export const PresetNumber = v.pipe(v.number(), v.integer(), v.minValue(1), v.max
 /** The camera's own memory that holds a preset too, from 1. */
 export const MemoryNumber = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(128))
 
-/** What is said of a preset: it changes without storing anew. */
+/** What is said of a preset: it changes without storing again. */
 export const PRESET_SAID = {
   name: PresetName,
   /** The heading that it stands under; '' for none. */
@@ -24,9 +24,9 @@ export const PRESET_SAID = {
   parts: Parts,
 }
 
-/** What each store keeps anew, and the history shows. */
+/** What each store keeps, and the history shows. */
 export const PRESET_STORED = {
-  /** Null where the camera does not tell where it stands: it is in the camera's own memory alone. */
+  /** Null if the camera does not report its position: it is in the camera's own memory alone. */
   pose: v.nullable(PresetPose),
   /** Exposure and white balance, where they were asked for. */
   light: v.nullable(Light),
@@ -41,7 +41,7 @@ export const PresetView = v.object({
   version: v.number(),
   ...PRESET_STORED,
   memory: v.nullable(v.number()),
-  /** Place on the board of pinned presets; null where it is not pinned. */
+  /** Place on the board of pinned presets; null if it is not pinned. */
   pinned: v.nullable(v.number()),
   pictureId: v.nullable(v.string()),
   /** ISO 8601. */
@@ -57,7 +57,7 @@ export const VersionView = v.object({
 })
 export type VersionView = v.InferOutput<typeof VersionView>
 
-/** What may be changed without storing anew. */
+/** What may be changed without storing again. */
 export const PresetChange = v.partial(v.object({ ...PRESET_SAID, pinned: v.boolean() }))
 export type PresetChange = v.InferOutput<typeof PresetChange>
 

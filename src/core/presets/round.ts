@@ -29,7 +29,7 @@ export const Round = v.object({
   at: v.string(),
   /** What went wrong, a sentence each. */
   troubles: v.array(v.string()),
-  /** Why it stopped; null where it did not, or was told to. */
+  /** Why it stopped; null if it did not, or was told to. */
   reason: v.nullable(v.string()),
 })
 export type Round = v.InferOutput<typeof Round>

@@ -27,7 +27,7 @@ export type Standing =
   | { kind: 'sent' }
 
 /**
- * @param pose the camera's newest pose; null where it is not known
+ * @param pose the camera's newest pose; null if it is not known
  * @param travel the camera's newest recall; null before the first
  */
 export function standingOf(

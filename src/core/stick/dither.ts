@@ -7,7 +7,7 @@
 
 /** A step is held at least so long, ms; longer on a line that is shared. */
 export const LEAST_HOLD_MS = 20
-/** And at most for so long that it puts the mean over a second off by no more than this. */
+/** And at most for this long that it puts the mean over a second off by no more than this. */
 const MOST_OFF = 0.0085
 /** Times come in ticks: a hold ends with the tick that is nearest. */
 const HALF_TICK_MS = 10

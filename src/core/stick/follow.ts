@@ -35,7 +35,7 @@ export class FollowHand {
     this.wanted = [...this.wanted.filter((s) => nowMs - s.atMs <= WINDOW_MS), { ...pose, atMs: nowMs }]
   }
 
-  /** Where the head must stand for the finger as it is now; null where it cannot. */
+  /** Where the head must stand for the finger as it is now; null if it cannot. */
   target(fov: Fov, from: PanTilt): PanTilt | null {
     return poseToSee(this.direction, this.touched.u, this.touched.v, fov, from)
   }

@@ -13,7 +13,7 @@ import { PUSH_AT_REST, pushSpeeds } from './speeds'
 export interface PadChain {
   profile: HeadProfile
   lens: Lens
-  /** Where the lens stands, lens units; null where it is not known. */
+  /** Where the lens stands, lens units; null if it is not known. */
   zoom: number | null
   feel: Feel
   pace: HandPace
@@ -82,7 +82,7 @@ function placeFor(
   return { ...padPoint(angle, radius), radius }
 }
 
-/** The place of a speed straight below the middle; null where the camera cannot tilt so fast. */
+/** The place of a speed straight below the middle; null if the camera cannot tilt so fast. */
 export const placeBelow = (speedDegPerSec: number, chain: PadChain): PadPlace | null =>
   placeFor(speedDegPerSec, -Math.PI / 2, axesOf(chain), chain)
 

@@ -68,7 +68,7 @@ export function zoomSlope(lens: Lens, zoom: number): number {
   return Math.log(lens.focalMm(b) / lens.focalMm(a)) / (b - a)
 }
 
-/** Limits that the operator has set, degrees of the head; null where there is none. */
+/** Limits that the operator has set, degrees of the head; null if there is none. */
 export const Limits = v.object({
   panMinDeg: v.nullable(v.number()),
   panMaxDeg: v.nullable(v.number()),
@@ -95,7 +95,7 @@ export function boundsOf(profile: HeadProfile, limits: Limits, digital: boolean)
   }
 }
 
-/** @param at where it stands; null where it is not known: then nothing is scaled */
+/** @param at where it stands; null if it is not known: then nothing is scaled */
 export function pushSpeeds(push: Push, profile: HeadProfile, lens: Lens, at: Standing | null): Speeds {
   const wide = lens.hfovDeg(lens.wide)
   const scale = zoomScale(at ? lens.hfovDeg(at.zoom) : wide, wide, DEFAULT_FEEL.zoomFloor)
@@ -108,7 +108,7 @@ export function pushSpeeds(push: Push, profile: HeadProfile, lens: Lens, at: Sta
   }
 }
 
-/** @param at where it stands; null where it is not known: then no limit is kept either */
+/** @param at where it stands; null if it is not known: then no limit is kept either */
 export function speedsFor(
   push: Push,
   profile: HeadProfile,

@@ -15,7 +15,7 @@ const ADDRESS_SET = Uint8Array.of(BROADCAST, 0x30, 0x01, TERMINATOR)
 const CLEAR_ALL = Uint8Array.of(BROADCAST, 0x01, 0x00, 0x01, TERMINATOR)
 /** A chain that does not answer is addressed again after this, ms. */
 const ADDRESS_AGAIN_MS = 1000
-/** Nothing heard from any camera for this long: they may have been powered anew and lost their addresses. */
+/** Nothing heard from any camera for this long: they may have been power cycled and lost their addresses. */
 const ADDRESS_AFTER_SILENCE_MS = 2500
 /** How often a line that is being addressed is looked at for a stop, ms. */
 const STOP_LOOK_MS = 20
@@ -54,7 +54,7 @@ export class ViscaChain {
     this.sessions.delete(address)
   }
 
-  /** The line was opened anew: addresses may be gone. */
+  /** The line was reopened: addresses may be gone. */
   reopened(): void {
     this.stream.clear()
     this.count = null
@@ -67,7 +67,7 @@ export class ViscaChain {
     for (const packet of this.stream.push(bytes)) {
       this.heardMs = nowMs
       if (packet[0] === BROADCAST) this.takeBroadcast(packet)
-      // The chain has changed: a camera was added or powered anew.
+      // The chain has changed: a camera was added or power cycled.
       else if (packet.length === 3 && packet[1] === 0x38) this.addressAgain(nowMs)
       else this.sessions.get((packet[0]! >> 4) - 8)?.receivePacket(packet, nowMs)
     }

@@ -24,7 +24,7 @@ export type ViscaCommand =
   | { kind: 'focusOnePush' }
   | { kind: 'memory'; action: MemoryAction; slot: number }
   | { kind: 'tallyLamp'; on: boolean }
-  /** The camera goes on sending the picture of this moment. */
+  /** The camera keeps sending the picture of this moment. */
   | { kind: 'freeze'; on: boolean }
   | { kind: 'set'; setting: Setting; value: number }
   | { kind: 'digitalZoom'; on: boolean }
@@ -200,7 +200,7 @@ function decodeBlock(b: Uint8Array): ViscaCommand | null {
   }
 }
 
-/** Reads a command packet; null where it is none that this codec knows. */
+/** Reads a command packet; null if it is none that this codec knows. */
 export function decodeCommand(b: Uint8Array): ViscaCommand | null {
   if (!isPacket(b) || (b[0]! & 0x80) === 0) return null
   if ((b[1]! & 0xf0) === 0x20 && b.length === 3) return { kind: 'cancel', socket: b[1]! & 0x0f }

@@ -76,7 +76,7 @@ export function encodeAnswer(answer: Answer, address = 1): Uint8Array {
 
 /**
  * Reads the answer to an inquiry of the given kind (an answer does not say what it answers).
- * Null where its length or values do not fit that kind.
+ * Null if its length or values do not fit that kind.
  */
 export function decodeAnswer(kind: InquiryKind, b: Uint8Array): Answer | null {
   if (!isPacket(b) || b[1] !== 0x50) return null

@@ -37,7 +37,7 @@ export function encodeDatagram({ type, sequence, payload }: Datagram): Uint8Arra
   return bytes
 }
 
-/** Null where the bytes are no such datagram: an unknown type, or a length that is not the true one. */
+/** Null if the bytes are no such datagram: an unknown type, or a length that is not the true one. */
 export function decodeDatagram(bytes: Uint8Array): Datagram | null {
   if (bytes.length <= HEADER_BYTES) return null
   const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
@@ -50,7 +50,7 @@ export const RESET_SEQUENCE = Uint8Array.of(0x01)
 export const SEQUENCE_OUT_OF_ORDER = Uint8Array.of(0x0f, 0x01)
 export const BAD_MESSAGE = Uint8Array.of(0x0f, 0x02)
 
-/** What a control payload says, or null where it says nothing known. */
+/** What a control payload says, or null if it says nothing known. */
 export function readControl(payload: Uint8Array): 'reset' | 'out-of-order' | 'bad-message' | null {
   if (payload[0] === 0x01) return 'reset'
   if (payload[0] !== 0x0f) return null

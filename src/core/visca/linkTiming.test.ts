@@ -25,7 +25,7 @@ test('resend times follow the round trip, within their bounds, and grow with eac
   )
 })
 
-test('the answer to a resent packet says nothing of the round trip', () => {
+test('the answer to a resent packet says nothing about the round trip', () => {
   const stats = new LinkStats()
   stats.answered(20, false)
   stats.answered(900, true)

@@ -91,7 +91,7 @@ export class RawSession extends ViscaSession {
           command.debt -= 1
           return
         }
-        // A socket that is given out anew has ended what ran in it.
+        // A socket that is given out again has ended what ran in it.
         for (const e of this.inSocket(reply.socket)) this.settle(e, { ...reply, kind: 'completed' }, nowMs)
         this.settle(command, reply, nowMs)
         return

@@ -38,7 +38,7 @@ export function encodeReply(reply: Exclude<Reply, { kind: 'answer' }>, address =
   }
 }
 
-/** Reads a reply packet. Null where it is none. `50` with values is an answer, `5s` alone a completion. */
+/** Reads a reply packet. Null if it is none. `50` with values is an answer, `5s` alone a completion. */
 export function decodeReply(b: Uint8Array): Reply | null {
   if (!isPacket(b) || (b[0]! & 0x80) === 0 || b[0]! < 0x90) return null
   const socket = b[1]! & 0x0f

@@ -163,7 +163,7 @@ export abstract class ViscaSession {
     return this.stopPending ? PROBE_FOR_STOP_MS : PROBE_EVERY_MS
   }
 
-  /** Since when the oldest stop waits for its answer, ms; null where none does. */
+  /** Since when the oldest stop waits for its answer, ms; null if none does. */
   get stopSinceMs(): number | null {
     const waiting = this.entries.filter(isOpenStop)
     return waiting.length === 0 ? null : Math.min(...waiting.map((e) => e.createdMs))
@@ -255,7 +255,7 @@ export abstract class ViscaSession {
   }
 
   /**
-   * The next packet of a rank that may go now; null where there is none. For lines that are shared:
+   * The next packet of a rank that may go now; null if there is none. For lines that are shared:
    * the owner asks when the line has room.
    */
   pull(rank: Rank, nowMs: number): Uint8Array | null {
@@ -333,7 +333,7 @@ export abstract class ViscaSession {
   /** The camera answers: whatever was sent before may be lost, so it goes again. */
   protected becomeReady(nowMs: number): void {
     for (const e of this.entries) if (e.phase === 'sent') e.phase = 'waiting'
-    // What was lost in the silence says nothing of the link as it is now.
+    // What was lost in the silence says nothing about the link as it is now.
     this.stats.loss = 0
     this.setState('ready', nowMs)
   }

@@ -49,7 +49,7 @@ function modeOf<T extends string>(codes: Record<T, number>, value: number | unde
   return (Object.keys(codes) as T[]).find((mode) => codes[mode] === value) ?? null
 }
 
-/** @returns null where the camera told neither mode, or one that is not known here */
+/** @returns null if the camera told neither mode, or one that is not known here */
 export function lightOf(levels: Levels): Light | null {
   const mode = modeOf(EXPOSURE, levels.exposureMode)
   const white = modeOf(WHITE, levels.whiteBalance)

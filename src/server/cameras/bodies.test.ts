@@ -74,7 +74,7 @@ const right: Speeds = { ...SPEEDS_AT_REST, panDegPerSec: 20 }
 const all: Speeds = { panDegPerSec: -15, tiltDegPerSec: 12, zoomPerSec: TELE / 8, focus: 0 }
 
 describe.each(Object.entries(BODIES))('%s', (_, make) => {
-  test('it connects, tells where it stands, and what it can do is what it does', async () => {
+  test('it connects, reports its position, and what it can do is what it does', async () => {
     const { clock, body, head, until } = setUp(make)
     head.goTo({ pan: 10, tilt: -5, zoom: 0.25 })
     await until(() => body.health.state === 'ready', 3000)

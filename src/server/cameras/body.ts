@@ -11,7 +11,7 @@ import type { SettingSpec, SettingValues } from '../../core/picture/settings'
 import type { Bounds, Speeds } from '../../core/stick/speeds'
 import type { CameraResult } from './camera'
 
-/** What a device last reported; null where it has not, or cannot. */
+/** What a device last reported; null if it has not, or cannot. */
 export interface Reading {
   panDeg: number | null
   tiltDeg: number | null
@@ -73,7 +73,7 @@ interface InnerOrders {
   /** @returns refused, or when the device has taken all of it */
   goTo(goal: Goal): Promise<CameraResult>
   light(light: Light): Promise<CameraResult>
-  /** Whether the device goes on sending the picture of this moment. */
+  /** Whether the device keeps sending the picture of this moment. */
   freeze(on: boolean): Promise<CameraResult>
   /** Tells the device itself the range in which it may be driven. */
   keepWithin(range: { bounds: Bounds; limited: boolean }): Promise<CameraResult>
@@ -113,9 +113,9 @@ export interface Body {
   drive(speeds: Speeds, refines?: boolean): void
   /** Stops whatever it does, a travel too. */
   halt(): void
-  /** Exposure and white balance; null where the device does not tell in time. */
+  /** Exposure and white balance; null if the device does not answer in time. */
   readLight(timeoutMs: number): Promise<Light | null>
-  /** Reads all again at the next moment. */
+  /** Reads everything again as soon as possible. */
   readSoon(): void
   close(): Promise<void>
 }

@@ -25,7 +25,7 @@ export interface Recall {
   /** The preset's id, under which the travel is reported. */
   id: string
   pose: PresetPose
-  /** Exposure and white balance; null where none were stored. */
+  /** Exposure and white balance; null if none were stored. */
   light: Light | null
   pace: Pace
   parts: Parts
@@ -78,11 +78,11 @@ export interface Camera {
   recall(recall: Recall): Promise<CameraResult>
   /** Recalls a preset that is kept in the camera's own memory alone. */
   recallMemory(presetId: string, number: number): Promise<CameraResult>
-  /** Exposure and white balance as they are now; null where it does not tell. */
+  /** Exposure and white balance as they are now; null if it does not tell. */
   light(): Promise<Light | null>
   /**
    * A pose read after this call with the camera at rest and, where its focus is automatic, the focus too;
-   * without the focus when the time is over, null where it did not come to rest.
+   * without the focus when the time is over, null if it did not come to rest.
    */
   restingPose(timeoutMs: number): Promise<RestingPose | null>
   close(): Promise<void>

@@ -30,6 +30,6 @@ export function limitsWith(
   const crossed = (min: number | null, max: number | null) =>
     min !== null && max !== null && max - min < LEAST_DEG
   if (crossed(limits.panMinDeg, limits.panMaxDeg) || crossed(limits.tiltMinDeg, limits.tiltMaxDeg))
-    return 'The two edges would cross. Drive further to that side, or take the limits away first.'
+    return 'The two limits would cross. Drive further to that side, or remove the limits first.'
   return limits
 }

@@ -219,7 +219,7 @@ describe('a picture that is held', () => {
     expect(camera.pose?.held).toBe(false)
   })
 
-  test('a server that starts anew lets run what an earlier one may have held', async () => {
+  test('a server that starts again lets run what an earlier one may have held', async () => {
     const { clock, wire, camera } = setUp()
     camera.configure({
       mount: { upsideDown: false, mirrored: false },
@@ -307,7 +307,7 @@ test('a link that comes back while it moved: stopped, and said; one that comes b
   expect(seen.notices).toHaveLength(1)
 })
 
-test('on a leash a stick is short absolute moves a little ahead, renewed while it is held, and stopped as ever', async () => {
+test('on a leash a stick is short absolute moves a little ahead, renewed while it is held, and stopped as always', async () => {
   const { clock, wire, camera } = setUp()
   camera.configure({ mount: UPRIGHT, limits: NO_LIMITS, hold: false, leash: true })
   await clock.run(500)

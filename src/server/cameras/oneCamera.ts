@@ -47,8 +47,8 @@ const BACK_IN_HAND =
 const STANDBY = 'The camera is in standby. Switch it on first.'
 const SILENT = 'The camera does not answer, so nothing was sent. Check its power and its cable.'
 const NOT_READY = 'The camera is not ready yet, so nothing was sent.'
-const PLACE_UNKNOWN = 'It is not known where this camera stands, so its picture cannot be held.'
-const BEYOND = 'This preset lies beyond the limits of this camera. Widen them, or store it anew.'
+const PLACE_UNKNOWN = 'It is not known where this camera stands, so its picture cannot follow your finger.'
+const BEYOND = 'This preset lies beyond the limits of this camera. Widen them, or store the preset again.'
 
 const firstFailure = (results: readonly CameraResult[]) => results.find((result) => !result.ok) ?? DONE
 const refused = (message: string): CameraResult => ({ ok: false, message })
@@ -251,7 +251,7 @@ export class OneCamera implements Camera {
     return this.parts.lens.settings.values
   }
 
-  /** As the operator sees it; made anew when what it follows from has changed. */
+  /** As the operator sees it; recreated when what it follows from has changed. */
   private get sight(): Sight {
     const { mount, limits } = this.tuning
     const digital = this.settings[DIGITAL_ZOOM] === true

@@ -102,7 +102,7 @@ test('a wheel turned notch by notch goes on from where it leads, about the same 
   expect(share(from.hfovDeg) / share(after.hfovDeg)).toBeCloseTo(1.25 ** 3, 3)
   const seen = pointOf(after, target)!
   expect(Math.hypot(seen.u - u, seen.v - v)).toBeLessThan(1e-6)
-  // A notch much later begins anew from where the camera stands.
+  // A notch much later starts again from where the camera stands.
   await clock.run(2000)
   await moves.zoomAbout(0, 0, 1 / 1.25)
   expect(share(from.hfovDeg) / share(view()!.hfovDeg)).toBeCloseTo(1.25 ** 2, 3)

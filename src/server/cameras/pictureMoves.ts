@@ -19,14 +19,14 @@ const ZOOM_GOES_ON_MS = 700
 const LEAST_TURN_S = 0.15
 const NOT_KNOWN: CameraResult = {
   ok: false,
-  message: 'It is not known where this camera stands: it does not tell, or has not yet.',
+  message: 'It is not known where this camera points: it does not report its position, or has not yet.',
 }
 
 export interface PictureMovesHost {
   readonly profile: HeadProfile
   /** As the operator sees it now. */
   sight(): Sight
-  /** Null where it is not known where the camera stands. */
+  /** Null if it is not known where the camera stands. */
   view(): View | null
   /** The zoom as it was last read. */
   zoom(): number | null

@@ -74,7 +74,7 @@ const GAP_MS = 20
 /** Ports on which ONVIF is often found. */
 const ONVIF_PORTS = [80, 8000, 8080, 8899]
 
-const NO_SET = 'The command set of this camera is not here any more. Choose another in Setup.'
+const NO_SET = 'The command set of this camera no longer exists. Choose another in Setup.'
 
 const NETWORK = { slowMs: SLOW_NETWORK_MS, holdMs: LEAST_HOLD_MS }
 const SERIAL = { slowMs: SLOW_SERIAL_MS, holdMs: HOLD_SERIAL_MS }

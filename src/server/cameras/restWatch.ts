@@ -5,9 +5,9 @@ import type { Clock } from './clock'
 import type { Parts } from './joined'
 
 const LOOK_EVERY_MS = 20
-/** A focus that did not change for so long stands still, ms. */
+/** A focus that did not change for this long stands still, ms. */
 const FOCUS_RESTS_MS = 130
-/** So long after the head has come to rest an automatic focus may still begin to search, ms. */
+/** How long after the head has come to rest an automatic focus may still begin to search, ms. */
 const FOCUS_BEGINS_MS = 450
 
 export class RestWatch {

@@ -23,10 +23,10 @@ import type { Clock } from './clock'
 const TICK_MS = 20
 /** A step sooner after the last than this would find nothing new, ms. */
 const LEAST_STEP_MS = 4
-/** A reading older than this says nothing of now, ms. */
+/** A reading older than this says nothing about now, ms. */
 const READING_GOOD_MS = 1500
 
-/** Where the parts of a camera were last known to be; null where they do not tell. */
+/** Where the parts of a camera were last known to be; null if they do not tell. */
 export interface Known {
   panDeg: number | null
   tiltDeg: number | null

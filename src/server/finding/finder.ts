@@ -17,7 +17,7 @@ export const Candidate = v.object({
   /** What it is called or what it says of itself. */
   title: v.string(),
   address: v.string(),
-  /** The camera of the list that it is, in words; null where it is new. */
+  /** The camera of the list that it is, in words; null if it is new. */
   known: v.nullable(v.string()),
   needsLogin: v.boolean(),
 })

@@ -22,7 +22,7 @@ export type Offer = v.InferOutput<typeof Offer>
 
 export const Outcome = v.object({
   ok: v.boolean(),
-  /** Null where it answers well. */
+  /** Null if it answers well. */
   problem: v.nullable(v.object({ code: ProblemCode, text: v.string() })),
   /** What is good to know although it answers: standby, a clock that is off, a password that everybody knows. */
   remarks: v.array(v.string()),

@@ -17,7 +17,7 @@ const text = (n: number) => [n >>> 24, (n >>> 16) & 255, (n >>> 8) & 255, n & 25
  * @returns a sentence where it makes no sense or is too large
  */
 export function hostsOf(range: string): string[] | string {
-  const bad = 'Write the addresses as 10.0.0.0/24, or as 10.0.0.1 - 10.0.0.60.'
+  const bad = 'Enter the addresses as 10.0.0.0/24, or as 10.0.0.1 - 10.0.0.60.'
   const [left = '', right] = range.split(/\s*[-–]\s*/)
   const [base = '', bits] = left.trim().split('/')
   const first = number(base.trim())
@@ -36,7 +36,7 @@ export function hostsOf(range: string): string[] | string {
     high = last
   }
   if (high - low + 1 > MOST_HOSTS)
-    return `These are too many addresses: search at most ${MOST_HOSTS} at a time.`
+    return `That is too many addresses: search at most ${MOST_HOSTS} at a time.`
   return Array.from({ length: high - low + 1 }, (_, i) => text(low + i))
 }
 

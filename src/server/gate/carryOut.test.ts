@@ -62,7 +62,7 @@ test('a preset without a pose is in a memory of the camera, or nowhere; one that
   const inMemory = setUp({ pose: null, memory: 7 })
   await inMemory.order(recall, 'c')
   expect(inMemory.did).toEqual(['memory p 7'])
-  expect(await setUp({ pose: null }).order(recall, 'c')).toMatchObject({ message: /Store it anew/ as never })
+  expect(await setUp({ pose: null }).order(recall, 'c')).toMatchObject({ message: /Store it again/ as never })
   expect(await setUp(null).order(recall, 'c')).toMatchObject({ ok: false })
 })
 

@@ -13,7 +13,7 @@ export interface Desk {
   startRound(camera: string, order: RoundOrder): string | null
 }
 
-const NOTHING_KNOWN = 'Nothing is known of this preset but its name. Store it anew.'
+const NOTHING_KNOWN = 'This preset has a name and nothing else. Store it again.'
 const GONE: CameraResult = { ok: false, message: 'This camera is switched off in the desk, or gone.' }
 
 function recall(
@@ -21,7 +21,7 @@ function recall(
   preset: PresetView | null,
   { pace, whole }: OrderNamed<'recall'>,
 ): CameraResult | Promise<CameraResult> {
-  if (!preset) return { ok: false, message: 'This preset is not there any more.' }
+  if (!preset) return { ok: false, message: 'This preset no longer exists.' }
   const { id, pose, light, memory } = preset
   if (!pose) return memory === null ? { ok: false, message: NOTHING_KNOWN } : camera.recallMemory(id, memory)
   return camera.recall({

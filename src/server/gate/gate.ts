@@ -18,10 +18,10 @@ export interface GateMember {
 export interface GateDeps {
   rules: readonly Rule[]
   claims: Claims
-  /** Null where there is no such camera, or it is switched off. */
+  /** Null if there is no such camera, or it is switched off. */
   memberOf(camera: string): GateMember | null
   members(): readonly GateMember[]
-  /** Whose order it is; null where what it names is gone. */
+  /** Whose order it is; null if what it names is gone. */
   cameraOf(order: CameraOrder): string | null
   carryOut(order: CameraOrder, camera: string): Promise<CameraResult>
   /** Somebody moves this camera now: whatever moved it by itself has to end. */
@@ -30,7 +30,7 @@ export interface GateDeps {
   failed(camera: string, error: unknown): void
 }
 
-const GONE: CameraResult = { ok: false, message: 'This preset is not there any more.' }
+const GONE: CameraResult = { ok: false, message: 'This preset no longer exists.' }
 const OFF: CameraResult = { ok: false, message: 'This camera is switched off in the desk, or gone.' }
 
 export class Gate {
@@ -96,7 +96,7 @@ export class Gate {
     this.take(camera, actor)
   }
 
-  /** Others are to read another name. */
+  /** Others should see another name. */
   renamed(actor: Actor): void {
     for (const camera of this.deps.claims.heldBy(actor)) this.deps.claims.tell(camera)
   }

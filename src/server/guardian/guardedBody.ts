@@ -6,9 +6,9 @@ import type { CameraResult } from '../cameras/camera'
 import type { Clock } from '../cameras/clock'
 import type { Guarded, Guardian } from './guardian'
 
-/** An order to travel is believed to move a device for so long, whatever it tells, ms. */
+/** An order to travel is believed to move a device for this long, whatever it tells, ms. */
 const TRAVELS_MS = 2500
-/** One that never tells where it stands may travel for this long, ms. */
+/** One that never reports its position may travel for this long, ms. */
 const UNSEEN_MS = 15_000
 /** It follows a subject until it is told not to. */
 const UNTIL_TOLD = Number.POSITIVE_INFINITY
@@ -79,7 +79,7 @@ export function guardedBody(
   }
   let seen: BodyOrders | null = null
   let orders: BodyOrders = {}
-  /** The device's orders, wrapped anew whenever it has turned out to be able to do others. */
+  /** The device's orders, wrapped again whenever it has turned out to be able to do others. */
   const watchedOrders = (): BodyOrders => {
     if (body.orders === seen) return orders
     seen = body.orders

@@ -16,7 +16,7 @@ export interface Guarded {
   readonly key: string
   readonly camera: string
   readonly name: string
-  /** Made anew at each call, where a request may be used only once. */
+  /** Built for each call, where a request may be used only once. */
   stops(): StopOrder[]
   /** Does it move, or may it? */
   busy(): boolean
@@ -60,7 +60,7 @@ export class GuardianClient implements Guardian {
   private readonly timers: ReturnType<typeof setInterval>[]
   private firstLeft: (left: { cameras: Left[]; atMs: number | null } | null) => void = () => {}
   private events: GuardianEvents = { watching: () => {}, stopped: () => {} }
-  /** What moved when the former server was lost; null where no guardian answers. */
+  /** What moved when the former server was lost; null if no guardian answers. */
   readonly left: Promise<{ cameras: Left[]; atMs: number | null } | null>
 
   constructor(private readonly path: string) {

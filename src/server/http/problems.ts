@@ -7,12 +7,12 @@ import type { Problem } from '../routes/answers'
 import { databaseFault } from '../store/database'
 
 const NO_DATABASE =
-  'The database does not answer, so nothing was stored. It is being started anew: try again in a few seconds.'
+  'The database does not answer, so nothing was stored. It is being restarted: try again in a few seconds.'
 const UNSURE =
   'The database fell silent just then, so it is not known whether this was stored. Look again in a few seconds.'
 const NOT_TEXT = 'This holds a character that cannot be stored.'
-const UNREADABLE = 'This is not readable: it is no sound JSON.'
-const OURS = 'The server could not do this. Try again; if it stays so, restart it.'
+const UNREADABLE = 'This cannot be read: it is not valid JSON.'
+const OURS = 'The server could not do this. Try again; if that does not help, restart it.'
 
 function problemOf(error: unknown): { status: 400 | 413 | 422 | 500 | 503; body: Problem } {
   if (error instanceof FileRefused) return { status: 400, body: { error: error.message, where: 'body' } }

@@ -19,7 +19,7 @@ function decoded(bytes: Uint8Array) {
 /**
  * A picture of the operator's own, made fit for a tile: no larger than needed, and without what else was
  * in the file.
- * @returns a JPEG; null where it is no picture that can be read
+ * @returns a JPEG; null if it is no picture that can be read
  */
 export async function presetPicture(bytes: Uint8Array): Promise<Uint8Array | null> {
   try {
@@ -35,7 +35,7 @@ export async function presetPicture(bytes: Uint8Array): Promise<Uint8Array | nul
   }
 }
 
-/** A rectangle cut out of a picture; null where it cannot be read. */
+/** A rectangle cut out of a picture; null if it cannot be read. */
 export async function cutPicture({
   jpeg,
   rect,

@@ -27,8 +27,8 @@ const LIMITS: Record<JobName, Limits> = {
 const MEMORY_MB = { pictures: 128, files: 1024 }
 const MOST_WAITING = 64
 
-const TOO_LONG = 'This takes far longer to read than any sound file. It is not opened.'
-const TOO_LARGE = 'This needs far more memory than any sound file. It is not opened.'
+const TOO_LONG = 'This takes far too long to read, so it was not opened.'
+const TOO_LARGE = 'This needs far too much memory, so it was not opened.'
 const BUSY = 'Too much is being read at once. Try again in a moment.'
 
 export function createJobs(file = join(__dirname, 'jobs.cjs')): Jobs {

@@ -19,11 +19,11 @@ export interface VenueJob {
   incoming: Incoming
 }
 
-/** A list says nothing of presets and pictures: those of its cameras stay. */
+/** A list says nothing about presets and pictures: those of its cameras stay. */
 async function fromCsv(db: Database, text: string, venueId: string): Promise<VenueBundle> {
   const listed = camerasFromCsv(text)
   const now = await exportVenue(db, venueId)
-  if (!now) throw new FileRefused('This venue is not there any more.')
+  if (!now) throw new FileRefused('This venue no longer exists.')
   const known = new Map(now.file.cameras.map((c) => [c.number, c]))
   const cameras = listed.map(({ settings, keepPicture, keepHabits }, i) => {
     const before = known.get(settings.number)
@@ -66,7 +66,7 @@ export interface ApplyJob extends VenueJob {
   backupPath: string
 }
 
-/** @returns the venue, and where its former state was put, or null where there was none. @throws FileRefused */
+/** @returns the venue, and where its former state was put, or null if there was none. @throws FileRefused */
 export function applyVenue(job: ApplyJob): Promise<{ venueId: string; backup: string | null }> {
   return withDatabase(job.databaseUrl, async (db) => {
     const box = await SecretBox.open(job.dataFolder)
@@ -78,7 +78,7 @@ export function applyVenue(job: ApplyJob): Promise<{ venueId: string; backup: st
   })
 }
 
-/** @returns the venue's name; null where there is no such venue */
+/** @returns the venue's name; null if there is no such venue */
 export function exportVenueFile(job: {
   databaseUrl: string
   venueId: string

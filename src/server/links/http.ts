@@ -48,7 +48,7 @@ function once(order: HttpOrder, authorization: string | null): Promise<HttpAnswe
         error instanceof DeviceFault
           ? error
           : error.code?.startsWith('HPE_')
-            ? new DeviceFault('nonsense', 'What answers there does not speak HTTP.', error.code)
+            ? new DeviceFault('nonsense', 'Whatever answers there does not speak HTTP.', error.code)
             : new DeviceFault('network', troubleText(error), error.code ?? null),
       )
     }
@@ -67,7 +67,7 @@ function once(order: HttpOrder, authorization: string | null): Promise<HttpAnswe
       response.on('data', (piece: Buffer) => {
         bytes += piece.length
         if (bytes > maxBytes)
-          request.destroy(new DeviceFault('nonsense', 'The camera sends more than makes sense.'))
+          request.destroy(new DeviceFault('nonsense', 'The camera sends far more data than it should.'))
         else pieces.push(piece)
       })
       response.on('end', () => {
@@ -92,7 +92,7 @@ const MOST_REMEMBERED = 10_000
 
 const DOWNGRADED =
   'This device asked for a login by Digest before and now wants the password in the open, so it was not sent. Check who answers at this address.'
-const UNKNOWN_LOGIN = 'The camera asks for a login of a kind that is not known here.'
+const UNKNOWN_LOGIN = 'The camera asks for a kind of login that is not supported.'
 
 /** @throws DeviceFault where none of its challenges may be answered */
 export function answerChallenge(
@@ -112,7 +112,7 @@ export function answerChallenge(
   return header
 }
 
-/** The answer to what the device asked last time; null where it has not asked yet. */
+/** The answer to what the device asked last time; null if it has not asked yet. */
 function remembered(key: string, order: HttpOrder, login: HttpLogin): string | null {
   const known = challenges.get(key)
   if (!known) return null

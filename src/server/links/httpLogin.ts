@@ -65,7 +65,7 @@ export const asksDigest = (headers: readonly string[]): boolean =>
  * Answers the safest of the challenges.
  * @param basicToo false: the password is never sent in the open
  * @param uses how often these challenges have been answered, with this answer
- * @returns null where there is none that can be answered
+ * @returns null if there is none that can be answered
  */
 export function loginHeader(
   headers: readonly string[],

@@ -6,7 +6,7 @@ export interface Link {
   onTrouble(listener: (trouble: string | null) => void): void
   /** A connection was made (again): what was under way on a former one is lost. */
   onOpen(listener: () => void): void
-  /** The camera has been silent for long: a connection that only seems to be there is made anew. */
+  /** The camera has been silent for long: a connection that only seems to be there is recreated. */
   renew(): void
   close(): void
 }

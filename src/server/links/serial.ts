@@ -15,7 +15,7 @@ const PARITY = { N: 'none', E: 'even', O: 'odd' } as const
 
 export function serialTrouble(path: string, message: string): string {
   if (/No such file|cannot find|not found/i.test(message))
-    return `The serial port ${path} is not there. Plug the adapter in; it is opened by itself then.`
+    return `The serial port ${path} is not there. Plug the adapter in; it will then be opened automatically.`
   if (/denied|permission/i.test(message))
     return `This computer does not allow the use of ${path}. Add the user to the group "dialout", then start again.`
   if (/lock|busy|temporarily/i.test(message))
@@ -49,7 +49,7 @@ export function openSerial({ path, baud, format }: SerialSettings): Link {
       if (port !== mine) return
       port = null
       if (closed) return
-      trouble(`The serial port ${path} is gone. Plug the adapter in again; it comes back by itself.`)
+      trouble(`The serial port ${path} is gone. Plug the adapter in again; it reconnects by itself.`)
       again()
     })
     mine.open((error) => {

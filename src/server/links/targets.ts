@@ -44,7 +44,7 @@ function isOwn(address: string, family: 'ipv4' | 'ipv6'): boolean {
   return Object.values(networkInterfaces()).some((all) => all?.some((a) => a.address === address))
 }
 
-/** Why this address and port are refused, as a sentence; null where they may be used. @param address digits */
+/** Why this address and port are refused, as a sentence; null if they may be used. @param address digits */
 export function refusalOf(address: string, port: number): string | null {
   const bare = plain(address)
   const version = isIP(bare)

@@ -33,7 +33,7 @@ export interface HubDeps {
   clock: Clock
   /** Is there such a camera? */
   has(camera: string): boolean
-  /** What a former server left undone, in a sentence; null where nothing. */
+  /** What a former server left undone, in a sentence; null if nothing. */
   interrupted(): string | null
 }
 
@@ -59,7 +59,7 @@ export class LiveHub {
     this.pingLater()
   }
 
-  /** Whoever sits at the page with this key; null where there is none. */
+  /** Whoever sits at the page with this key; null if there is none. */
   actorWith(key: string): Actor | null {
     for (const page of this.pages.values()) if (page.key === key) return page.actor
     return null

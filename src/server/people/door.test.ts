@@ -47,7 +47,7 @@ test('what changes something carries the header, and comes from no page elsewher
   expect((await ask('/api/x', 'POST', { ...CHANGE, origin: 'null' })).status).toBe(403)
 })
 
-test('a socket is opened by a page of ours alone: whoever says nothing of its origin is refused too', async () => {
+test('a socket is opened by a page of ours alone: whoever says nothing about its origin is refused too', async () => {
   const ask = app()
   const upgrade = { upgrade: 'websocket', connection: 'upgrade' }
   expect((await ask('/live', 'GET', { ...upgrade, ...OWN })).status).toBe(200)

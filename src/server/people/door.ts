@@ -10,7 +10,7 @@ import { hostAllowed, originAllowed } from './origin'
 
 export interface DoorOptions {
   hosts(): ReadonlySet<string>
-  /** Null where the server is bound to this computer alone. */
+  /** Null if the server is bound to this computer alone. */
   access: AccessCode | null
 }
 

@@ -5,7 +5,7 @@ import { parsedUrl } from '../../core/safely'
 const KEPT_MS = 3000
 let kept: { atMs: number; hosts: ReadonlySet<string> } | null = null
 
-/** Host names under which this computer may be asked, without ports; read anew as the network changes. */
+/** Host names under which this computer may be asked, without ports; read again as the network changes. */
 export function ownHosts(open: boolean, nowMs = performance.now()): ReadonlySet<string> {
   if (!open) return LOOPBACK
   if (kept && nowMs - kept.atMs < KEPT_MS) return kept.hosts

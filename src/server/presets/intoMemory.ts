@@ -14,7 +14,7 @@ export async function putIntoMemory(
   memory: number,
   perform: (order: CameraOrder) => Promise<CameraResult>,
 ): Promise<string | null> {
-  if (!member) return 'This camera is switched off in the desk, or not in the list any more.'
+  if (!member) return 'This camera is switched off in the desk, or no longer in the list.'
   const { camera } = member
   const { memories } = camera.capabilities
   if (memory > memories)

@@ -10,7 +10,7 @@ const LOOK_AGAIN_MS = 100
 /** A head may take so long to get going. */
 const STARTS_WITHIN_MS = 700
 const LONGEST_MS = 40_000
-/** A camera that does not tell where it stands is given this long beyond its own word. */
+/** A camera that does not report its position is given this long beyond its own word. */
 const BLIND_MS = 1200
 
 async function settled({ member, clock }: RoundWork, goesOn: () => boolean): Promise<void> {
@@ -24,7 +24,7 @@ async function settled({ member, clock }: RoundWork, goesOn: () => boolean): Pro
   if (!camera.capabilities.position) await wait(clock, BLIND_MS)
 }
 
-/** Null where it did not come to rest. */
+/** Null if it did not come to rest. */
 async function shotThere({ member, clock }: RoundWork): Promise<Shot | null> {
   const { camera, pictures } = member
   const tells = camera.capabilities.position

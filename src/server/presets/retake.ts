@@ -1,4 +1,4 @@
-/** Takes a preset's picture anew, where its camera stands at it. */
+/** Takes a preset's picture again, where its camera stands at it. */
 import { isHere } from '../../core/presets/pose'
 import type { PresetView } from '../../core/presets/preset'
 import type { Member } from '../fleet'
@@ -21,5 +21,5 @@ export async function retake(
   }
   const jpeg = await pictures.fresh()
   if (!jpeg) return 'The camera sent no picture. The former one is kept.'
-  return (await amendPreset(db, preset.id, { jpeg })) ? null : 'This preset is not there any more.'
+  return (await amendPreset(db, preset.id, { jpeg })) ? null : 'This preset no longer exists.'
 }

@@ -224,7 +224,9 @@ test.each(Array.from({ length: 30 }, (_, i) => i + 1))(
     if (state === 'stopped') {
       expect(camera.halts).toBe(end === 'stop' || end === 'silent' ? 1 : 0)
       expect(reason ?? '').toMatch(
-        { stop: /^$/, hand: /Somebody/, silent: /answer/, 'taken out': /anew/, 'other event': /event/ }[end]!,
+        { stop: /^$/, hand: /Somebody/, silent: /answer/, 'taken out': /again/, 'other event': /event/ }[
+          end
+        ]!,
       )
     }
     expect(rounds.all).toEqual([])

@@ -12,7 +12,7 @@ import type { RoundStore } from './roundStore'
 import type { RoundWork } from './roundWork'
 
 export interface RoundsDeps {
-  /** Null where there is no such camera, or it is switched off. */
+  /** Null if there is no such camera, or it is switched off. */
   memberOf(cameraId: string): Member | null
   storeOf(member: Member): RoundStore
   gate: Pick<Gate, 'perform' | 'halt'>
@@ -43,7 +43,7 @@ export class Rounds {
   start(cameraId: string, order: RoundOrder): string | null {
     const { deps } = this
     const member = deps.memberOf(cameraId)
-    if (!member) return 'This camera is switched off in the desk, or not in the list any more.'
+    if (!member) return 'This camera is switched off in the desk, or no longer in the list.'
     if (this.running.has(cameraId)) return 'This camera is on a round already. Stop that one first.'
     if (order.kind === 'memories' && member.camera.capabilities.memories < order.to)
       return `This camera has ${member.camera.capabilities.memories} memories of its own.`
@@ -75,7 +75,7 @@ export class Rounds {
       clock: deps.clock,
       perform: (order) => deps.gate.perform(order, run.actor),
       get goesOn() {
-        // A camera that was set up anew, or taken out, is another one.
+        // A camera that was set up again, or taken out, is another one.
         return run.goesOn && store.open && deps.memberOf(cameraId)?.camera === member.camera
       },
       end: (reason) => void this.stop(cameraId, reason),
@@ -116,7 +116,7 @@ export class Rounds {
     this.running.delete(cameraId)
     const stopped = !work.goesOn
     if (stopped && run.goesOn) {
-      const reason = work.store.open ? 'It was set up anew.' : 'Another event was opened.'
+      const reason = work.store.open ? 'It was set up again.' : 'Another event was opened.'
       run.round = { ...run.round, reason }
     }
     work.tell({ state: stopped ? 'stopped' : 'finished', at: '' })

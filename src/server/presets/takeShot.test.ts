@@ -67,7 +67,7 @@ test('what is missing is warned of, and the rest is kept', async () => {
   expect(taken.pose).not.toBeNull()
 })
 
-test('a camera that does not tell where it stands is kept by its memory, or not at all', async () => {
+test('a camera that does not report its position is kept by its memory, or not at all', async () => {
   const blind = { position: false }
   expect(await shot(blind, { memory: 3 })).toMatchObject({ pose: null, jpeg: PICTURE, warning: null })
   await expect(shot(blind)).rejects.toThrow(/Give the number/)

@@ -21,7 +21,7 @@ export class NoShot extends Error {}
 export type TakenShot = Shot & { warning: string | null }
 
 const NO_MEMORY =
-  'This camera does not tell where it stands, so a preset can only be kept in its own memories. Give the number of one.'
+  'This camera does not report its position, so a preset can only be kept in its own memories. Give the number of one.'
 
 export const bare = ({ panDeg, tiltDeg, zoom, focusAuto, focus }: RestingPose): PresetPose => ({
   panDeg,
@@ -48,7 +48,7 @@ export async function takeShot(
   wish: ShotWish,
   perform: (order: CameraOrder) => Promise<CameraResult>,
 ): Promise<TakenShot> {
-  if (!member) throw new NoShot('This camera is switched off in the desk, or not in the list any more.')
+  if (!member) throw new NoShot('This camera is switched off in the desk, or no longer in the list.')
   const { camera, pictures } = member
   if (camera.health.state === 'standby')
     throw new NoShot('The camera is in standby. Switch it on, then store.')

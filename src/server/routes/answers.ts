@@ -3,7 +3,7 @@ import { describeRoute, resolver } from 'hono-openapi'
 import * as v from 'valibot'
 import { PresetView } from '../../core/presets/preset'
 
-/** `where`: the place in what was sent; null where it is not in that. */
+/** `where`: the place in what was sent; null if it is not in that. */
 export const Problem = v.object({ error: v.string(), where: v.optional(v.nullable(v.string())) })
 export type Problem = v.InferOutput<typeof Problem>
 

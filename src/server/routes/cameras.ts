@@ -31,7 +31,7 @@ const Added = v.object({ id: v.string() })
 /** A camera that is turned by more than this was moved on purpose. */
 const Turn = v.pipe(v.number(), v.minValue(-45), v.maxValue(45))
 
-const GONE = 'This camera is not in the list any more.'
+const GONE = 'This camera is no longer in the list.'
 const NO_VENUE = 'No venue is open.'
 
 export function cameraRoutes({ db, secrets: box, catalogue, fleet, gate, actorOf, changed }: Deps) {

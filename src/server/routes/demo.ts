@@ -18,8 +18,7 @@ export function demoRoutes({ db, secrets, demo, changed }: Deps) {
       return c.json({ ok: true as const }, 200)
     })
     .delete('/', documented('Remove the demo venue', Done, { 404: 'It is not there' }), async (c) => {
-      if (!(await removeDemo(db)))
-        return c.json<Problem, 404>({ error: 'The demo is not there any more.' }, 404)
+      if (!(await removeDemo(db))) return c.json<Problem, 404>({ error: 'The demo no longer exists.' }, 404)
       await changed()
       return c.json({ ok: true as const }, 200)
     })

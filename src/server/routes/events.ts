@@ -9,7 +9,7 @@ import { given } from './given'
 
 const Id = v.object({ id: v.pipe(v.string(), v.uuid()) })
 const Name = v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(60))
-const GONE = 'This event is not there any more.'
+const GONE = 'This event no longer exists.'
 
 export function eventRoutes({ db, catalogue, changed }: Deps) {
   return new Hono()

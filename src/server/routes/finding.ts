@@ -20,7 +20,7 @@ const Order = v.object({
   range: v.nullable(v.pipe(v.string(), v.maxLength(80))),
   serial: v.boolean(),
 })
-const GONE = 'This search is not there any more. Start it again.'
+const GONE = 'This search no longer exists. Start it again.'
 
 export function findingRoutes({ finder }: Deps) {
   return new Hono()

@@ -45,7 +45,7 @@ test('what is right goes in; what is wrong is answered with a sentence and the p
   })
   expect(await ask('{"name":')).toMatchObject({
     status: 400,
-    body: { error: expect.stringMatching(/no sound JSON/) },
+    body: { error: expect.stringMatching(/not valid JSON/) },
   })
   expect(await ask(`{"name":"${'x'.repeat(70_000)}"}`)).toMatchObject({
     status: 413,

@@ -9,7 +9,7 @@ import { given } from './given'
 
 const Id = v.object({ id: v.pipe(v.string(), v.uuid()) })
 const Name = v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(40))
-const GONE = 'This person is not there any more.'
+const GONE = 'This person no longer exists.'
 
 export function personRoutes({ db }: Deps) {
   return new Hono()

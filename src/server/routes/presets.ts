@@ -42,7 +42,7 @@ const Copied = v.object({ ids: v.array(v.string()) })
 /** A pose means the same on the same head only. */
 function headsDiffer(view: DeskView, ids: readonly string[], cameraId: string): string | null {
   const target = view.cameras.find((c) => c.id === cameraId)
-  if (!target) return 'That camera is not there any more.'
+  if (!target) return 'That camera no longer exists.'
   const heads = new Map(view.cameras.map((c) => [c.id, c.headProfile]))
   const wanted = new Set(ids)
   const other = view.presets.find((p) => wanted.has(p.id) && heads.get(p.cameraId) !== target.headProfile)
@@ -51,7 +51,7 @@ function headsDiffer(view: DeskView, ids: readonly string[], cameraId: string): 
     : null
 }
 
-const GONE = 'This preset is not there any more.'
+const GONE = 'This preset no longer exists.'
 
 const NO_LIGHT = 'The camera does not tell its exposure and white balance.'
 const GONE_FROM_MEMORY = "What was in the camera's memory before cannot be had back."
@@ -92,7 +92,7 @@ export function presetRoutes({ db, jobs, catalogue, fleet, gate, actorOf, change
     await changed({ presets: [id] })
     return null
   }
-  /** @param known what is known of it where the list could not be read anew yet */
+  /** @param known what is known of it where the list could not be read again yet */
   const stored = (
     id: string,
     formerVersion: number | null,
@@ -160,7 +160,7 @@ export function presetRoutes({ db, jobs, catalogue, fleet, gate, actorOf, change
         const { id } = c.req.valid('param')
         const preset = catalogue.preset(id)
         if (!preset) return c.json<Problem, 404>({ error: GONE }, 404)
-        // What was kept of it goes on being kept.
+        // What was kept of it stays.
         const light = preset.light !== null || c.req.valid('json').light
         const shot = await orNone(
           takeShot(fleet().get(preset.cameraId), { light, memory: preset.memory }, givenBy(c)),
@@ -280,7 +280,7 @@ export function presetRoutes({ db, jobs, catalogue, fleet, gate, actorOf, change
         const { ids, eventId, cameraId } = c.req.valid('json')
         const view = catalogue.current?.view
         if (!view?.events.some((e) => e.id === eventId))
-          return c.json<Problem, 404>({ error: 'That event is not there any more.' }, 404)
+          return c.json<Problem, 404>({ error: 'That event no longer exists.' }, 404)
         const problem = cameraId === null ? null : headsDiffer(view, ids, cameraId)
         if (problem) return c.json<Problem, 409>({ error: problem }, 409)
         const copied = await copyPresets(db, ids, { eventId, cameraId })
@@ -290,7 +290,7 @@ export function presetRoutes({ db, jobs, catalogue, fleet, gate, actorOf, change
     )
     .post(
       '/:id/retake',
-      documented("Take a preset's picture anew; the camera must stand there", Done, {
+      documented("Retake a preset's picture; the camera must stand there", Done, {
         404: 'No such preset',
         409: 'The camera does not stand there, or gives no picture',
       }),

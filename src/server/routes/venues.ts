@@ -17,7 +17,7 @@ const Name = v.object({ name: v.pipe(v.string(), v.trim(), v.minLength(1), v.max
 const Looked = v.object({ id: v.string(), plan: ImportPlan })
 const Applied = v.object({ venueId: v.string(), backup: v.nullable(v.string()) })
 
-const GONE = 'This venue is not there any more.'
+const GONE = 'This venue no longer exists.'
 const fileName = (name: string) =>
   `${name.replace(/[^A-Za-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'venue'}.zip`
 

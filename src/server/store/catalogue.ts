@@ -66,7 +66,7 @@ export interface Snapshot {
   commandSets: ReadonlyMap<string, CommandSet>
 }
 
-/** So many at a time: reading thousands in one piece would hold the loop. */
+/** This many at a time: reading thousands in one piece would hold the loop. */
 const PAGE = 500
 
 async function readPresets(db: Database, eventId: string): Promise<PresetView[]> {
@@ -117,7 +117,7 @@ function cameraView(row: CameraRow, secrets: Secrets): CameraView {
   }
 }
 
-/** Null where there is no venue with an open event yet. */
+/** Null if there is no venue with an open event yet. */
 export async function readDesk(db: Database, box: SecretBox): Promise<Snapshot | null> {
   const [open] = await db
     .select({ event, venue })
@@ -196,7 +196,7 @@ export class Catalogue {
     return mine
   }
 
-  /** Reads only these presets anew. */
+  /** Reads only these presets again. */
   private async withPresets(snapshot: Snapshot, ids: readonly string[]): Promise<Snapshot> {
     const { view } = snapshot
     const read = await presetsWith(this.db, view.event.id, ids)

@@ -1,4 +1,4 @@
-/** A pose and its columns: all of them, or none where the camera does not tell where it stands. */
+/** A pose and its columns: all of them, or none where the camera does not report its position. */
 import type { PresetPose } from '../../core/presets/pose'
 import type { presetVersion } from './schema'
 

@@ -158,7 +158,7 @@ export interface ListedNew {
   pose: PresetPose
 }
 
-/** So many rows are written in one statement. */
+/** This many rows are written in one statement. */
 const BATCH = 500
 
 /** Stores many new presets at once, last among their camera's tiles and in their order. */

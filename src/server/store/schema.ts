@@ -73,7 +73,7 @@ export const camera = pgTable(
     headProfile: text('head_profile').notNull(),
     picture: jsonb('picture').$type<Picture>().notNull(),
     mount: jsonb('mount').$type<Mount>().notNull(),
-    /** The range in which it may be driven; null where none was set. */
+    /** The range in which it may be driven; null if none was set. */
     limits: jsonb('limits').$type<Limits>(),
     /** How its presets travel unless they say otherwise; null: quick. */
     pace: jsonb('pace').$type<Pace>(),
@@ -131,7 +131,7 @@ export const preset = pgTable(
     section: text('section').notNull().default(''),
     /** A shape or a letter of the operator's own; '' for none. */
     mark: text('mark').notNull().default(''),
-    /** Place on the board of pinned presets, rising; null where it is not pinned. */
+    /** Place on the board of pinned presets, rising; null if it is not pinned. */
     pinnedOrder: doublePrecision('pinned_order'),
     /** Null: as its camera's default is. */
     pace: jsonb('pace').$type<Pace>(),
@@ -155,7 +155,7 @@ export const presetVersion = pgTable(
       .notNull()
       .references(() => preset.id, { onDelete: 'cascade' }),
     version: integer('version').notNull(),
-    /** Null where the camera does not tell where it stands: then the preset is in its own memory alone. */
+    /** Null if the camera does not report its position: then the preset is in its own memory alone. */
     panDeg: doublePrecision('pan_deg'),
     tiltDeg: doublePrecision('tilt_deg'),
     zoom: doublePrecision('zoom'),

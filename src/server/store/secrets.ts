@@ -30,7 +30,7 @@ export class SecretBox {
     }
   }
 
-  /** @returns null where there is nothing to hide */
+  /** @returns null if there is nothing to hide */
   seal(secrets: Secrets): string | null {
     const kept = Object.fromEntries(Object.entries(secrets).filter(([, password]) => password))
     if (Object.keys(kept).length === 0) return null

@@ -7,7 +7,7 @@ import { poseColumns, poseOf } from './poseColumns'
 import { picture, preset, presetVersion } from './schema'
 
 export interface Shot {
-  /** Null where the camera does not tell where it stands. */
+  /** Null if the camera does not report its position. */
   pose: PresetPose | null
   /** Exposure and white balance, where they were asked for. */
   light: Light | null
@@ -50,7 +50,7 @@ export interface Version {
   storedAt: Date
 }
 
-/** All that was ever stored in a preset, the newest first. */
+/** All that was always stored in a preset, the newest first. */
 export async function readVersions(db: Database, id: string): Promise<Version[]> {
   const rows = await db
     .select()
@@ -138,7 +138,7 @@ export function useVersion(db: Database, id: string, version: number): Promise<b
   })
 }
 
-/** Stores over a preset; its former version is kept. Returns the version that was current; null where there is no such preset. */
+/** Stores over a preset; its former version is kept. Returns the version that was current; null if there is no such preset. */
 export function overwritePreset(db: Database, id: string, shot: Shot): Promise<number | null> {
   return db.transaction(async (tx) => {
     const [row] = await tx

@@ -12,7 +12,7 @@ const WEAK = new Set([
   'guest',
 ])
 
-/** A sentence where a login is as good as none; null where it is not. */
+/** A sentence where a login is as good as none; null if it is not. */
 export function weakPasswordWarning(what: string, user: string, password: string): string | null {
   if (user === '') return null
   const known =

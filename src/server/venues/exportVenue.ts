@@ -21,7 +21,7 @@ async function readPresets(
     }))
 }
 
-/** Null where there is no such venue. */
+/** Null if there is no such venue. */
 export async function exportVenue(db: Database, venueId: string): Promise<VenueBundle | null> {
   const [found] = await db.select().from(venue).where(eq(venue.id, venueId))
   if (!found) return null

@@ -60,7 +60,7 @@ function planFor(mode: ImportMode, now: VenueFile | null, file: VenueFile): Mode
   }
 }
 
-/** @param now the venue as it is; null where it is new */
+/** @param now the venue as it is; null if it is new */
 export function planImport(now: VenueFile | null, file: VenueFile): ImportPlan {
   return {
     into: now?.venue.name ?? null,

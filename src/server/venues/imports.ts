@@ -49,7 +49,7 @@ export class Imports {
   }
 
   /**
-   * @returns the venue, and where its former state was put, or null where there was none; undefined
+   * @returns the venue, and where its former state was put, or null if there was none; undefined
    *   where nothing waits under this id
    */
   async apply(id: string, mode: ImportMode): Promise<{ venueId: string; backup: string | null } | undefined> {
@@ -74,7 +74,7 @@ export class Imports {
     if (found) void this.forget(found.incoming)
   }
 
-  /** Writes a venue into a file that is to be deleted after use. Null where there is no such venue. */
+  /** Writes a venue into a file that is to be deleted after use. Null if there is no such venue. */
   async exported(venueId: string): Promise<{ path: string; name: string } | null> {
     const { jobs, databaseUrl, schema } = this.options
     const path = join(this.folder, `${randomUUID()}.out.zip`)

@@ -14,7 +14,7 @@ export function openCut(whole: Feed, rect: Rect, jobs: Jobs): Opener {
       // The same again is cut as before.
       if (last?.number === number) return events.jpeg(last.part)
       busy = true
-      // A damaged picture is skipped; the age of the last good one goes on rising.
+      // A damaged picture is skipped; the age of the last good one keeps rising.
       const part = await jobs.run('cutPicture', { jpeg, rect }).catch(() => null)
       busy = false
       if (part) last = { number, part }

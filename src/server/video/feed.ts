@@ -1,4 +1,4 @@
-/** One connection to a picture source shared by all who look; opened anew when it stalls or ends. */
+/** One connection to a picture source shared by all who look; reopened when it stalls or ends. */
 import { type Feed, type Frame, isJpeg } from './frame'
 
 export interface OpenerEvents {
@@ -11,7 +11,7 @@ export interface OpenerEvents {
 export type Opener = (events: OpenerEvents) => () => void
 
 export interface FeedTimes {
-  /** Without a picture for so long it is opened anew. */
+  /** Without a picture for this long it is reopened. */
   stalledMs: number
   /** The first picture may take so long; as any other where it is left out. */
   firstMs?: number

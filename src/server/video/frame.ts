@@ -16,7 +16,7 @@ export interface Feed {
   readonly trouble: string | null
   /** Calls back on every frame; returns how to stop. */
   watch(listener: (frame: Frame) => void): () => void
-  /** A frame taken after this call; null where none came in time. */
+  /** A frame taken after this call; null if none came in time. */
   fresh(): Promise<Uint8Array | null>
   close(): void
 }

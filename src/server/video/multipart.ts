@@ -42,7 +42,7 @@ export class MultipartReader {
   }
 }
 
-/** The boundary named in a Content-Type, or null where it is no multipart. */
+/** The boundary named in a Content-Type, or null if it is no multipart. */
 export function boundaryOf(contentType: string | undefined): string | null {
   const match = /^multipart\/[\w-]+.*boundary="?([^";]+)"?/i.exec(contentType ?? '')
   return match ? match[1]!.replace(/^--/, '') : null

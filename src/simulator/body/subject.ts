@@ -30,7 +30,7 @@ export class SubjectFollow {
   /** 1 to 3. */
   sensitivity = 2
   size = 2
-  /** Where the subject is; null where there is none to follow. */
+  /** Where the subject is; null if there is none to follow. */
   where: () => SubjectAt | null = () => null
   private running = false
 

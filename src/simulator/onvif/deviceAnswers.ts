@@ -26,7 +26,7 @@ function profile(token: string, width: number, height: number): string {
 const uri = (name: string, address: string) =>
   `<trt:${name}Response><trt:MediaUri><tt:Uri>${escapeXml(address)}</tt:Uri><tt:InvalidAfterConnect>false</tt:InvalidAfterConnect></trt:MediaUri></trt:${name}Response>`
 
-/** Null where the request is for another service. */
+/** Null if the request is for another service. */
 export function deviceAnswer(name: string, options: OnvifOptions, now: Date): string | null {
   const base = `http://${options.host}:${options.port}/onvif`
   switch (name) {

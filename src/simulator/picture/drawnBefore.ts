@@ -5,7 +5,7 @@
 import type { Shot } from '../scene/render'
 import type { Drawing } from './renderer'
 
-/** So many of each size, so that no two in a row are the same. */
+/** This many of each size, so that no two in a row are the same. */
 const KEPT = 12
 
 export class DrawnBefore implements Drawing {

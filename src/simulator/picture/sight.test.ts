@@ -12,7 +12,7 @@ const SHOT: Shot = {
   power: true,
 }
 
-test('drawn anew when the camera sees something else; else now and then, as people move', async () => {
+test('redrawn when the camera sees something else; else now and then, as people move', async () => {
   let nowMs = 0
   let drawn = 0
   let shot = SHOT

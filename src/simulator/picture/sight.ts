@@ -1,5 +1,5 @@
 /**
- * What a camera or a multiviewer shows, as JPEG. It is drawn anew when the camera sees something else.
+ * What a camera or a multiviewer shows, as JPEG. It is redrawn when the camera sees something else.
  * While only people move a little, a picture is good for a while: so a head that moves has the time to
  * be drawn at its full rate.
  */
@@ -20,7 +20,7 @@ export class Sight {
     private readonly now: () => number = () => performance.now(),
   ) {}
 
-  /** The same object as before where nothing was drawn anew. */
+  /** The same object as before where nothing was redrawn. */
   draw = (): Promise<Uint8Array> => {
     const shots = this.shots()
     const seen = JSON.stringify(shots.map((shot) => ({ ...shot, atS: 0 })))

@@ -158,7 +158,7 @@ export function halt(head: Head, groups: readonly Group[]): void {
   if (groups.includes('focus')) head.focus.drive(0, 0)
 }
 
-/** The answer to an inquiry; null where the camera gives none now. */
+/** The answer to an inquiry; null if the camera gives none now. */
 export function answerTo(head: Head, inquiry: InquiryKind): Answer {
   const { profile } = head
   switch (inquiry) {

@@ -40,7 +40,7 @@ export class ChainResponder {
       .flatMap((link) => link.device.poll().map((r) => r.packet))
   }
 
-  /** One camera was powered anew: it tells the controller that the chain has changed. */
+  /** One camera was power cycled: it tells the controller that the chain has changed. */
   rebooted(device: ViscaDevice): Uint8Array[] {
     const link = this.links.find((l) => l.device === device)!
     device.reboot()

@@ -204,7 +204,7 @@ test('the cable is out for 10 s in mid-drive: silent, then back, stopped first a
   expect(world.events.filter((e) => e.type === 'answer').length).toBeGreaterThan(answersBefore)
 })
 
-test('a camera in the middle reboots: those behind it are gone meanwhile, then all are addressed anew', () => {
+test('a camera in the middle reboots: those behind it are gone meanwhile, then all are addressed again', () => {
   const world = new World(3)
   world.run(1500)
   const [, middle] = world.responder.links

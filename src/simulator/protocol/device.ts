@@ -65,7 +65,7 @@ export class ViscaDevice {
     return out
   }
 
-  /** Powered anew: nothing of before is remembered. */
+  /** Power cycled: nothing of before is remembered. */
   reboot(): void {
     this.running = []
   }

@@ -57,7 +57,7 @@ export class ViscaResponder {
     })
   }
 
-  /** Powered anew: numbers begin anew with the next one that comes. */
+  /** Power cycled: numbers start again with the next one that comes. */
   reboot(): void {
     this.device.reboot()
     this.newest = null

@@ -31,7 +31,7 @@ export class Projector {
     return [this.width / 2 + (this.focal * x) / z, this.height / 2 - (this.focal * y) / z]
   }
 
-  /** Screen point of a room point; null where it is behind the lens. */
+  /** Screen point of a room point; null if it is behind the lens. */
   point(p: Vec3): [number, number] | null {
     const cam = this.toCam(p)
     return cam[2] < NEAR_M ? null : this.screen(cam)

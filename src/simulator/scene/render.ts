@@ -93,7 +93,7 @@ function light(ctx: SKRSContext2D, width: number, height: number): void {
 
 let grainTile: Canvas | null = null
 
-/** The noise of a small sensor in the dusk: one tile of it, laid anew at another place for each picture. */
+/** The noise of a small sensor in the dusk: one tile of it, laid at another place for each picture. */
 function grain(ctx: SKRSContext2D, width: number, height: number, strength: number, atS: number): void {
   if (!grainTile) {
     grainTile = createCanvas(256, 256)

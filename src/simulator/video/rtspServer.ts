@@ -100,7 +100,7 @@ class Session {
     return field('username') === user && field('response') === expected
   }
 
-  /** Null where the answer comes later. */
+  /** Null if the answer comes later. */
   private answer(request: Request): Answer | null {
     const { method, url, headers } = request
     if (method === 'OPTIONS')

@@ -1,7 +1,7 @@
 /** Does something; tells the operator where it fails. */
 import { fault } from './notes'
 
-/** @returns null where it failed */
+/** @returns null if it failed */
 export async function told<T>(work: () => Promise<T>): Promise<T | null> {
   try {
     return await work()

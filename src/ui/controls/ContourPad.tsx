@@ -29,7 +29,7 @@ const KNOB_ROOM = 24
 
 interface ContourPadProps {
   size: number
-  /** Null where the zoom is not known: then the lines carry no figures. */
+  /** Null if the zoom is not known: then the lines carry no figures. */
   hfovDeg: number | null
   camera: { profile: HeadProfile; lens: Lens }
   feel: Feel

@@ -95,7 +95,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
     [busy, view.id, setEdited],
   )
   const store = useCallback(() => {
-    // A camera that does not tell where it stands keeps a preset in its own memory alone.
+    // A camera that does not report its position keeps a preset in its own memory alone.
     if (blind) setSheet('memory')
     else void storeAs({})
   }, [blind, storeAs, setSheet])
@@ -143,7 +143,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
     connected === false ? (
       <Advice
         title="No connection to the server"
-        text="Nothing can be driven from here. See that the computer which runs Steady Heron is on, and on this network. This page comes back by itself."
+        text="Nothing can be driven from here. See that the computer which runs Steady Heron is on, and on this network. This page reconnects by itself."
         style={styles.lost}
       />
     ) : null

@@ -13,7 +13,7 @@ export interface RailProps {
   cameras: readonly CameraView[]
   primary: string
   also: readonly string[]
-  /** A touch adds to what is driven instead of choosing anew. */
+  /** A touch adds to what is driven instead of choosing another. */
   adding: boolean
   onAdding(adding: boolean): void
   onPress(id: string, add: boolean): void

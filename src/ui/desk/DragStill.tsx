@@ -7,7 +7,7 @@ import { RADIUS, TONES } from '../theme/tones'
 const ABOVE = 16
 const SIZE = { width: 128, height: 72 }
 
-/** Null where the canvas shows nothing. */
+/** Null if the canvas shows nothing. */
 export function stillOf(canvas: HTMLCanvasElement | null): string | null {
   if (!canvas?.width) return null
   // Of a canvas that a worker draws only a copy can be read.

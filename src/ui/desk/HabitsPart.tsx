@@ -15,7 +15,7 @@ export function HabitsPart({ camera: { view, able } }: { camera: DeskCamera }) {
   return (
     <Part title="Presets of this camera">
       <Choice
-        label="They travel, unless they say otherwise"
+        label="Default pace"
         options={PACE_OPTIONS}
         value={paceValue(view.pace, 'quick')}
         onChange={(value) => set({ pace: paceFor(value) })}
@@ -23,7 +23,7 @@ export function HabitsPart({ camera: { view, able } }: { camera: DeskCamera }) {
       />
       {can(able, 'freeze') || view.holdPicture ? (
         <Toggle
-          label="Its picture is held while it travels"
+          label="Hold its picture while it moves"
           value={view.holdPicture}
           onChange={(holdPicture) => set({ holdPicture })}
           testID="hold-picture"
@@ -39,7 +39,7 @@ export function HabitsPart({ camera: { view, able } }: { camera: DeskCamera }) {
       ) : null}
       {can(able, 'light') ? (
         <Toggle
-          label="Stores keep exposure and white balance too, on all cameras"
+          label="Also store exposure and white balance, on all cameras"
           value={withLight}
           onChange={setWithLight}
           testID="with-light"
@@ -47,7 +47,7 @@ export function HabitsPart({ camera: { view, able } }: { camera: DeskCamera }) {
       ) : null}
       {(able?.memories ?? 0) > 0 && able?.position ? (
         <Toggle
-          label="New presets go into the camera's memory of the same number too"
+          label="Also store new presets in the camera's own memory"
           value={view.alsoInMemory}
           onChange={(alsoInMemory) => set({ alsoInMemory })}
           testID="also-in-memory"

@@ -16,7 +16,7 @@ export function KeySheet({ onClose }: { onClose(): void }) {
   return (
     <Sheet title="Keys" maxWidth={720} onClose={onClose} testID="key-sheet">
       <Words size={14} tone="mist">
-        They can be chosen anew in Setup, under Controls. None acts while you type.
+        You can change them in Setup, under Controls. None acts while you type.
       </Words>
       <View style={styles.grid}>
         {rows

@@ -71,7 +71,7 @@ export function MemoryPart({ camera, onClose }: { camera: DeskCamera; onClose():
         />
         <Field label="To" value={last} inputMode="numeric" onChangeText={setLast} testID="memories-to" />
         <Key
-          label="Take them in"
+          label="Import them"
           disabled={!enabled || !ranges}
           onPress={() => void takeIn()}
           testID="take-memories"

@@ -1,4 +1,4 @@
-/** Storing on a camera that does not tell where it stands: which of its own memories is to hold it. */
+/** Storing on a camera that does not report its position: which of its own memories is to hold it. */
 import { useState } from 'react'
 import type { PresetView } from '../../server/api'
 import { Field } from '../basics/Field'
@@ -34,7 +34,7 @@ export function MemoryStoreSheet({ camera, presets, onStore, onClose }: MemorySt
       testID="memory-store-sheet"
     >
       <Words size={15}>
-        This camera does not tell where it stands. A preset of it is kept in one of its own memories, and
+        This camera does not report its position. A preset of it is kept in one of its own memories, and
         whether it is reached cannot be seen here.
       </Words>
       <Field

@@ -14,7 +14,7 @@ const SWITCH = [
 
 interface SettingProps {
   spec: SettingSpec
-  /** Null where the camera has not told it. */
+  /** Null if the camera has not told it. */
   value: SettingValue | null
   disabled: boolean
   onChange(value: SettingValue): void

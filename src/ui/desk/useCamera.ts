@@ -56,6 +56,6 @@ export function useCamera(view: CameraView): DeskCamera {
 /** Often enough to look steady, ms. */
 const POSE_EVERY_MS = 70
 
-/** Where a camera stands; null where it is not known. */
+/** Where a camera stands; null if it is not known. */
 export const usePose = (camera: string): LivePose | null =>
   useFactValue('pose', camera, (pose) => pose ?? null, POSE_EVERY_MS)

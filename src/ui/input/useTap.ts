@@ -1,6 +1,6 @@
 /**
  * A tap that acts when the finger is lifted. A click comes some 8 ms later, after the browser has made
- * sure of it: too long where a shot is waited for. Keys and screen readers press as ever.
+ * sure of it: too long where a shot is waited for. Keys and screen readers press as always.
  */
 import { useMemo, useRef } from 'react'
 import type { PointerEvent as NativePointerEvent } from 'react-native'

@@ -6,7 +6,7 @@ import type { DeskView } from '../../server/api'
 import { readDesk } from '../api/client'
 import { live } from './live'
 
-/** A fact as it is known now; null where it is not. */
+/** A fact as it is known now; null if it is not. */
 export function useFact<K extends FactKind>(kind: K, about: string): FactValue<K> | null {
   const subscribe = useCallback(
     (listener: () => void) => live().facts.subscribe(kind, about, listener),

@@ -88,7 +88,7 @@ test('without its server the page claims nothing of a camera, and a round that r
     reason: expect.stringMatching(/lost/),
   })
   expect(live.fact('round', 'b')).toMatchObject({ state: 'finished' })
-  // Of a server that was only out of reach it comes anew.
+  // Of a server that was only out of reach it comes again.
   jest.advanceTimersByTime(400)
   newest().open()
   round('a', 'running')

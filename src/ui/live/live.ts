@@ -16,7 +16,8 @@ const LOST: Result = {
   ok: false,
   message: 'The page has lost its server: nothing was sent. It tries to come back.',
 }
-const RESTARTED = 'The server was started anew. What was under way, as a round, has to be started again.'
+const RESTARTED =
+  'The server was restarted. Anything that was under way, such as a round, has to be started again.'
 const ANSWER_WITHIN_MS = 5000
 
 export class Live {
@@ -125,7 +126,7 @@ export class Live {
   private take(message: FromServer): void {
     switch (message.t) {
       case 'hello':
-        // A page that was there before the restart is told what it cut off; one that comes anew as well, once.
+        // A page that was there before the restart is told what it cut off; one that comes again as well, once.
         if (message.interrupted && message.boot !== this.boot) this.onNotice(null, message.interrupted)
         else if (this.boot && message.boot !== this.boot) this.onNotice(null, RESTARTED)
         this.boot = message.boot

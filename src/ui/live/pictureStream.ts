@@ -81,7 +81,7 @@ export class PictureStream {
       }
       this.on.seen(camera, atMs, sameMs)
     } catch {
-      // A damaged picture is skipped; the age of the last good one goes on rising.
+      // A damaged picture is skipped; the age of the last good one keeps rising.
     }
     this.socket?.send({ t: 'shown', camera })
   }

@@ -1,4 +1,4 @@
-/** What follows from a fact; a component is drawn anew only when that changes, and not too often. */
+/** What follows from a fact; a component is redrawn only when that changes, and not too often. */
 import { useMemo, useRef, useSyncExternalStore } from 'react'
 import type { FactKind, FactValue } from '../../core/facts/facts'
 import { live } from './live'

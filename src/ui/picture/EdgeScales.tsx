@@ -70,7 +70,7 @@ const MARK = {
   up: (at: number) => `M5 ${at} l9 5 v-10 z`,
 }
 
-/** One path for all of them, however many: it is drawn anew only when the scale is another. */
+/** One path for all of them, however many: it is redrawn only when the scale is another. */
 const TickMarks = memo(function TickMarks({ ticks, hereId, from, to, length, along }: TickMarksProps) {
   const place = (value: number) => {
     const at = ((value - from) / (to - from)) * length

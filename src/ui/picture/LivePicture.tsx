@@ -10,7 +10,7 @@ interface LivePictureProps {
   width: number
   height: number
   canvasRef?: RefObject<HTMLCanvasElement | null>
-  /** The camera goes on sending an older picture while it travels. */
+  /** The camera keeps sending an older picture while it travels. */
   held?: boolean
   /** As many pictures a second are enough. */
   perSec?: number

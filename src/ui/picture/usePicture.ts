@@ -4,7 +4,7 @@ import { pictureNow, pictures } from '../live/pictures'
 
 const STALE_MS = 2000
 const CHECK_MS = 250
-/** The same bytes for so long are worth a word, ms. */
+/** The same bytes for this long are worth a word, ms. */
 const UNCHANGED_MS = 5000
 
 export interface Freshness {
@@ -12,7 +12,7 @@ export interface Freshness {
   is: 'none' | 'live' | 'same' | 'old'
   /** For how long, whole seconds; of `live` and `none` 0. */
   seconds: number
-  /** Why no picture comes; null where that is not known. */
+  /** Why no picture comes; null if that is not known. */
   trouble: string | null
 }
 

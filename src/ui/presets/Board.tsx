@@ -167,7 +167,7 @@ export const Board = memo(function Board({
             {count === 1 ? '1 preset' : `${count} presets`}
           </Words>
           {kind === 'camera' ? (
-            <Key label="Renew all pictures" onPress={() => setRenewing(true)} testID="renew-pictures" />
+            <Key label="Retake all pictures" onPress={() => setRenewing(true)} testID="renew-pictures" />
           ) : null}
           <Key
             label=""

@@ -115,11 +115,11 @@ export function PresetSheet({
         {`Storing over and deleting can be undone. ${
           pose
             ? `Stored at pan ${pose.panDeg.toFixed(1)}°, tilt ${pose.tiltDeg.toFixed(1)}°.`
-            : 'This camera does not tell where it stands.'
+            : 'This camera does not report its position.'
         }`}
       </Words>
       <Toggle
-        label="Pinned: on one board with those of other cameras"
+        label="Pin to the board shared by all cameras"
         value={preset.pinned !== null}
         onChange={(pinned) => change({ pinned })}
         testID="pinned"
@@ -185,7 +185,7 @@ export function PresetSheet({
       <PresetKeeps preset={preset} />
       <View style={styles.row}>
         <Key
-          label="Take the picture anew"
+          label="Retake the picture"
           onPress={() => void told(() => retakePicture(preset.id))}
           testID="retake"
         />

@@ -92,7 +92,7 @@ export default function PresetsOnly() {
         {connected === false ? (
           <Advice
             title="No connection to the server"
-            text="Nothing can be recalled from here. This page comes back by itself."
+            text="Nothing can be recalled from here. This page reconnects by itself."
             style={styles.lost}
           />
         ) : null}

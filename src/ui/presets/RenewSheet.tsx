@@ -30,7 +30,7 @@ export function RenewSheet({ view, presets, onClose }: RenewSheetProps) {
       testID="renew-sheet"
     >
       <Words size={15}>
-        {`The camera goes to each of its ${presets.length} presets and takes the picture anew. It moves quickly: begin only while it is off air.`}
+        {`The camera goes to each of its ${presets.length} presets and takes the picture again. It moves quickly: begin only while it is off air.`}
       </Words>
       <Words size={14} tone="mist">
         Whoever drives it stops this at once. Former pictures are kept with each preset. At the end it goes

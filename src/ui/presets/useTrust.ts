@@ -23,7 +23,7 @@ async function stored(pictureId: string): Promise<ImageBitmap> {
   return createImageBitmap(await answer.blob())
 }
 
-/** Null as long as nothing was compared since the last recall. */
+/** Null while nothing was compared since the last recall. */
 export function useTrust(camera: string, presets: readonly PresetView[], zoomRange: number): Trusted | null {
   // Only while it stands there: of a camera that has moved on, or is silent, nothing is claimed.
   const arrived = useFactValue(

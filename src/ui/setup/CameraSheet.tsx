@@ -103,7 +103,7 @@ export function CameraSheet({ desk, view, draft: first, onClose }: CameraSheetPr
       />
       {failed && outcome.problem?.code !== 'taken' ? (
         <Key
-          label={view ? 'Save all the same' : 'Add all the same'}
+          label={view ? 'Save anyway' : 'Add anyway'}
           disabled={working !== null}
           onPress={() => void save(true)}
           testID="save-anyway"
@@ -215,7 +215,7 @@ export function CameraSheet({ desk, view, draft: first, onClose }: CameraSheetPr
           testID="upside-down"
         />
         <Toggle
-          label="Seen mirrored"
+          label="Mirrored"
           value={draft.mirrored}
           onChange={(on) => setValue('mirrored', on)}
           testID="mirrored"

@@ -14,7 +14,7 @@ const WORDS = { http: 'HTTP', tcp: 'TCP', udp: 'UDP' } as const
 async function take(): Promise<void> {
   const file = await chooseFile('.json,application/json')
   if (!file) return
-  if (await told(async () => putCommandSet(await file.text()))) note('The command set is kept.')
+  if (await told(async () => putCommandSet(await file.text()))) note('Command set imported.')
 }
 
 export function CommandSetPanel({ desk }: { desk: DeskView }) {
@@ -32,7 +32,7 @@ export function CommandSetPanel({ desk }: { desk: DeskView }) {
           open={false}
           testID={`set-${set.id}`}
         >
-          <Key label="Save as a file" onPress={() => saveFrom(`/api/command-sets/${set.id}/file`)} />
+          <Key label="Export" onPress={() => saveFrom(`/api/command-sets/${set.id}/file`)} />
           <Key
             label="Delete"
             onPress={() => void told(() => deleteCommandSet(set.id))}
@@ -41,7 +41,7 @@ export function CommandSetPanel({ desk }: { desk: DeskView }) {
         </ListCard>
       ))}
       <View style={styles.keys}>
-        <Key label="Take in a command set" onPress={() => void take()} testID="take-set" />
+        <Key label="Import a command set" onPress={() => void take()} testID="take-set" />
         <Key label="JSON Schema" onPress={() => saveFrom('/api/command-sets/schema')} />
       </View>
     </View>

@@ -14,7 +14,7 @@ export function DemoPart() {
   const [removing, setRemoving] = useState(false)
   const add = async () => {
     if (!(await told(addDemo))) return
-    note('The demo is added and open: Osier Barn, with six stand-in cameras.')
+    note('The demo has been added and opened: Osier Barn, with six stand-in cameras.')
     await mutate()
   }
   const remove = async () => {
@@ -40,7 +40,7 @@ export function DemoPart() {
       {removing ? (
         <DeleteSheet
           name="the demo"
-          text="Osier Barn goes with its cameras, events and presets, and with all that you have changed in them. It can be added anew at any time."
+          text="This removes Osier Barn with its cameras, events and presets, and everything you changed in them. You can add it again at any time."
           onDelete={remove}
           onClose={() => setRemoving(false)}
         />

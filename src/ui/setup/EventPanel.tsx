@@ -18,7 +18,7 @@ async function takeList(): Promise<void> {
   const file = await chooseFile('.csv,.json,text/csv,application/json')
   if (!file) return
   const done = await told(async () => takePresetList(await file.text()))
-  if (done) note(`Taken in: ${done.added} presets added, ${done.changed} changed. Former versions are kept.`)
+  if (done) note(`Imported: ${done.added} presets added, ${done.changed} changed. Former versions are kept.`)
 }
 
 export function EventPanel({ desk }: { desk: DeskView }) {
@@ -40,7 +40,7 @@ export function EventPanel({ desk }: { desk: DeskView }) {
     ]
     if (await told(() => changeEvent(desk.event.id, { words: list }))) {
       setWords(null)
-      note(`${list.length} words to name presets by.`)
+      note(`${list.length} suggested names.`)
     }
   }
   const copyHere = async (from: { id: string; name: string }) => {
@@ -94,15 +94,19 @@ export function EventPanel({ desk }: { desk: DeskView }) {
       })}
       <View style={styles.keys}>
         <Key label="New event" onPress={() => setNaming({ id: null, name: '' })} testID="new-event" />
-        <Key label="Presets as CSV" onPress={() => saveFrom('/api/presets/list.csv')} testID="presets-csv" />
         <Key
-          label="Presets as JSON"
+          label="Export presets as CSV"
+          onPress={() => saveFrom('/api/presets/list.csv')}
+          testID="presets-csv"
+        />
+        <Key
+          label="Export presets as JSON"
           onPress={() => saveFrom('/api/presets/list.json')}
           testID="presets-json"
         />
-        <Key label="Take in presets" onPress={() => void takeList()} testID="take-presets" />
+        <Key label="Import presets" onPress={() => void takeList()} testID="take-presets" />
         <Key
-          label="Words to name presets by"
+          label="Suggested preset names"
           onPress={() => setWords(desk.event.words.join('\n'))}
           testID="event-words"
         />
@@ -124,7 +128,7 @@ export function EventPanel({ desk }: { desk: DeskView }) {
           foot={<Key label="Save" tone="filled" onPress={() => void saveWords()} testID="save-words" />}
         >
           <Field
-            label="One on each line, or with commas between"
+            label="One per line, or separated by commas"
             value={words}
             multiline
             numberOfLines={8}
@@ -136,7 +140,7 @@ export function EventPanel({ desk }: { desk: DeskView }) {
       {deleting ? (
         <DeleteSheet
           name={deleting.name}
-          text={`Its ${deleting.presets} presets are deleted and do not come back. Save the venue as a file first if they may be needed.`}
+          text={`Its ${deleting.presets} presets are deleted for good. Export the venue first if you may need them.`}
           onDelete={() => void told(() => deleteEvent(deleting.id))}
           onClose={() => setDeleting(null)}
         />

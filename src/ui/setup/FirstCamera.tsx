@@ -179,7 +179,7 @@ export default function FirstCamera({ desk, onDone }: { desk: DeskView; onDone()
               <Check view={view} width={picture} onEdit={() => setSheet({ view, draft: draftOf(view) })} />
             ) : (
               <Words size={15} tone="mist">
-                Its picture and the state of its link stand here then.
+                Its picture and connection will appear here.
               </Words>
             )}
           </Step>
@@ -188,7 +188,7 @@ export default function FirstCamera({ desk, onDone }: { desk: DeskView; onDone()
               <Drive view={view} moved={moved} onMoved={seenMoving} onOpen={onDone} />
             ) : (
               <Words size={15} tone="mist">
-                As soon as it answers, the pad to drive it is here.
+                As soon as it answers, you can drive it from here.
               </Words>
             )}
           </Step>

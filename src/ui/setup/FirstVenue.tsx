@@ -25,7 +25,7 @@ export default function FirstVenue() {
           Where are your cameras?
         </Words>
         <Words size={15} tone="mist">
-          A venue is a place with its cameras. Give it a name, or take in a venue file.
+          A venue is a place with its cameras. Give it a name, or import a venue file.
         </Words>
         <Field
           label="Name of the venue"
@@ -35,13 +35,13 @@ export default function FirstVenue() {
           testID="venue-name"
         />
         <Key
-          label="Make it"
+          label="Create"
           tone="filled"
           disabled={name.trim() === ''}
           onPress={() => void told(() => addVenue(name))}
           testID="make-venue"
         />
-        <Key label="Take in a venue file" onPress={() => void take()} />
+        <Key label="Import a venue file" onPress={() => void take()} />
         <Key label="Look at the demo first" onPress={() => void told(addDemo)} testID="add-demo" />
       </View>
       <Notes />

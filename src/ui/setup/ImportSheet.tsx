@@ -11,8 +11,8 @@ import { told } from '../basics/told'
 import { Words } from '../basics/Words'
 
 const MODES: readonly { value: ImportMode; label: string }[] = [
-  { value: 'merge', label: 'Merge: keep what is not in the file' },
-  { value: 'replace', label: 'Replace: be as the file is' },
+  { value: 'merge', label: 'Merge: keep what the file does not mention' },
+  { value: 'replace', label: 'Replace: exactly what the file says' },
 ]
 
 const list = (names: readonly string[]) =>
@@ -27,8 +27,8 @@ function lines(plan: ModePlan): string[] {
   const { presetsAdded, presetsChanged, presetsRemoved } = plan
   if (presetsAdded || presetsChanged || presetsRemoved)
     out.push(`Presets: ${presetsAdded} added, ${presetsChanged} changed, ${presetsRemoved} removed.`)
-  if (plan.commandSets.length) out.push(`Takes in the command sets ${list(plan.commandSets)}.`)
-  return out.length > 0 ? [...out, ...plan.remarks] : ['Changes nothing: all of it is here already.']
+  if (plan.commandSets.length) out.push(`Imports the command sets ${list(plan.commandSets)}.`)
+  return out.length > 0 ? [...out, ...plan.remarks] : ['Nothing to change: it is all here already.']
 }
 
 export function ImportSheet({ looked, onClose }: { looked: Looked; onClose(): void }) {
@@ -40,13 +40,13 @@ export function ImportSheet({ looked, onClose }: { looked: Looked; onClose(): vo
     const done = await told(() => applyImport(looked.id, mode))
     setWorking(false)
     if (!done) return
-    note(done.backup ? `Taken in. The former state is kept in ${done.backup}.` : 'Taken in.')
+    note(done.backup ? `Imported. The former state is kept in ${done.backup}.` : 'Taken in.')
     onClose()
   }
   const foot = (
     <>
       <Key
-        label={working ? 'Taking it in…' : plan.into === null ? 'Make this venue' : 'Take it in'}
+        label={working ? 'Importing…' : plan.into === null ? 'Create this venue' : 'Import'}
         tone="filled"
         disabled={working}
         onPress={() => void apply()}
@@ -58,7 +58,7 @@ export function ImportSheet({ looked, onClose }: { looked: Looked; onClose(): vo
   return (
     <Sheet title={plan.name} onClose={onClose} foot={foot} testID="import-sheet">
       {plan.into === null ? (
-        <Words size={15}>This venue is new here. It is made and opened.</Words>
+        <Words size={15}>This venue is new. It will be created and opened.</Words>
       ) : (
         <Choice<ImportMode>
           label="How"

@@ -38,7 +38,7 @@ export function OutcomeBox({ outcome, pictureUrl, onTake, onPicture }: OutcomeBo
         </Words>
       ))}
       {offers.length > 0 ? (
-        <Words size={14}>At this address something else answers. Take it instead?</Words>
+        <Words size={14}>Something else answers at this address. Use it instead?</Words>
       ) : null}
       <View style={styles.keys}>
         {offers.map((offer) => (
@@ -53,7 +53,7 @@ export function OutcomeBox({ outcome, pictureUrl, onTake, onPicture }: OutcomeBo
         {pictures.map((picture) => (
           <Key
             key={JSON.stringify(picture)}
-            label={picture.kind === 'rtsp' ? 'Take its video' : 'Take its JPEGs'}
+            label={picture.kind === 'rtsp' ? 'Use its video' : 'Use its JPEGs'}
             tone="filled"
             onPress={() => onPicture(picture)}
             testID={`picture-offer-${picture.kind}`}

@@ -63,7 +63,7 @@ export function PictureFields({ picture, problems, keptPassword, others, onChang
           />
           <View style={styles.row}>
             <Field
-              label="User, where it needs a login"
+              label="User, if it needs a login"
               value={picture.user}
               onChangeText={(user) => set({ user })}
               testID="picture-user"
@@ -90,7 +90,7 @@ export function PictureFields({ picture, problems, keptPassword, others, onChang
       ) : null}
       {kind === 'cut-camera' ? (
         <Choice
-          label="Out of the picture of"
+          label="Cut from the picture of"
           options={others.map((c) => ({ value: c.id, label: `${c.number} ${c.name}` }))}
           value={picture.camera}
           onChange={(camera) => set({ camera })}

@@ -63,7 +63,7 @@ export function VenuePanel({ desk }: { desk: DeskView }) {
             )}
             <Key label="Rename" onPress={() => setNaming({ id: venue.id, name: venue.name })} />
             <Key
-              label="Save as a file"
+              label="Export"
               onPress={() => saveFrom(`/api/venues/${venue.id}/file`)}
               testID={`save-${venue.name}`}
             />
@@ -75,15 +75,15 @@ export function VenuePanel({ desk }: { desk: DeskView }) {
       })}
       <View style={styles.keys}>
         <Key label="New venue" onPress={() => setNaming({ id: null, name: '' })} testID="new-venue" />
-        <Key label="Take in a venue file" onPress={() => void takeZip()} testID="take-venue" />
+        <Key label="Import a venue file" onPress={() => void takeZip()} testID="take-venue" />
       </View>
       <EventPanel desk={desk} />
       <Words size={16} weight="bold" style={styles.title}>
         {`Cameras of ${desk.venue.name} as a list`}
       </Words>
       <View style={styles.keys}>
-        <Key label="Save as CSV" onPress={() => saveFrom('/api/cameras/list.csv')} testID="save-csv" />
-        <Key label="Take in a CSV" onPress={() => void takeCsv()} testID="take-csv" />
+        <Key label="Export CSV" onPress={() => saveFrom('/api/cameras/list.csv')} testID="save-csv" />
+        <Key label="Import CSV" onPress={() => void takeCsv()} testID="take-csv" />
       </View>
       <DemoPart />
       {naming ? (
@@ -98,7 +98,7 @@ export function VenuePanel({ desk }: { desk: DeskView }) {
       {deleting ? (
         <DeleteSheet
           name={deleting.name}
-          text="Its cameras, events and presets are deleted and do not come back. Save it as a file first if it may be needed."
+          text="Its cameras, events and presets are deleted for good. Export it first if you may need it."
           onDelete={() => void told(() => deleteVenue(deleting.id))}
           onClose={() => setDeleting(null)}
         />

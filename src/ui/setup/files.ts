@@ -1,6 +1,6 @@
 /** Choosing a file, and saving one. */
 
-/** The chosen file; null where none was. */
+/** The chosen file; null if none was. */
 export function chooseFile(accept: string): Promise<File | null> {
   return new Promise((resolve) => {
     const input = document.createElement('input')

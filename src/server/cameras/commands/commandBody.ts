@@ -35,7 +35,7 @@ const REST_MS = 250
 const EXPECT_MOVE_MS = 1200
 
 const UNHEARD =
-  'This camera takes commands and never answers. Whether it acts shows in its picture alone; presets are kept in its own memories, where it has any.'
+  'This camera takes commands and never answers. Only its picture shows whether it acts; presets are kept in its own memories, if it has any.'
 
 export class CommandBody implements Body {
   readonly zoomsApart = true

@@ -150,7 +150,7 @@ class TcpWire implements Wire {
       }
       const left = until - performance.now()
       if (left <= 0) {
-        // A connection that only seems to be there is made anew.
+        // A connection that only seems to be there is recreated.
         void this.socket?.then((socket) => socket.destroy()).catch(() => {})
         throw late()
       }

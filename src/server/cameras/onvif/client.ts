@@ -103,7 +103,7 @@ export class OnvifClient {
     }
   }
 
-  /** Null where the device asks for none. */
+  /** Null if the device asks for none. */
   get login(): StopLogin | null {
     const { user, password } = this.address
     return user === '' ? null : { user, password }

@@ -25,7 +25,7 @@ export interface OnvifDevice {
   profile: string
   videoSource: string
   node: PtzNode | null
-  /** Of its smallest profile; empty where it gives none. */
+  /** Of its smallest profile; empty if it gives none. */
   streamUrl: string
   snapshotUrl: string
 }

@@ -245,7 +245,7 @@ export class OnvifBody implements Body {
       this.pollingFast = busy || this.moves
       return this.pollingFast ? POLL_MOVING_MS : POLL_IDLE_MS
     } catch (error) {
-      // Whatever it is, the next poll finds out; a device that was set up anew is described anew.
+      // Whatever it is, the next poll finds out; a device that was set up again is described again.
       if ((error as DeviceFault).kind !== 'network') this.describedAs(null)
       this.link.check()
       this.events.health()

@@ -14,7 +14,7 @@ export class Way {
     return !this.cut && this.random() >= this.loss
   }
 
-  /** Over a connection what is lost is sent again: it only comes late. @returns ms; null where it is cut */
+  /** Over a connection what is lost is sent again: it only comes late. @returns ms; null if it is cut */
   resent(): number | null {
     if (this.cut) return null
     return this.delayMs + (this.random() < this.loss ? RESENT_AFTER_MS : 0)

@@ -21,7 +21,7 @@ export class LeashDrive {
 
   /**
    * @param drive what would be sent without a leash
-   * @returns what is sent instead; null where nothing is due, or the drive itself where it is not known
+   * @returns what is sent instead; null if nothing is due, or the drive itself where it is not known
    *   where the lane stands
    */
   next(

@@ -12,7 +12,7 @@ export function subjectLevels({ extras }: HeadProfile): Capabilities['subject'] 
   return subject ? { sensitivity: subject.sensitivity.levels, size: subject.size.levels } : null
 }
 
-/** Null where the head cannot. @param u, v place in the picture, -1..1 right and up */
+/** Null if the head cannot. @param u, v place in the picture, -1..1 right and up */
 export function focusAtCommand({ extras }: HeadProfile, u: number, v: number): ViscaCommand | null {
   const template = extras?.focusAt
   if (!template) return null
@@ -20,7 +20,7 @@ export function focusAtCommand({ extras }: HeadProfile, u: number, v: number): V
   return { kind: 'extra', bytes: extraBytes(template, { x: percent((1 + u) / 2), y: percent((1 - v) / 2) }) }
 }
 
-/** In the order in which they are to be sent; null where the head cannot. */
+/** In the order in which they are to be sent; null if the head cannot. */
 export function subjectCommands(
   { extras }: HeadProfile,
   { on, sensitivity, size }: DeviceOrder<'followSubject'>,

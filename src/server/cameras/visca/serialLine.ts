@@ -180,7 +180,7 @@ export class SerialLines {
     this.lines.delete(path)
   }
 
-  /** The settings with which a port is open; null where it is not. */
+  /** The settings with which a port is open; null if it is not. */
   settingsOf(path: string): string | null {
     return this.lines.get(path)?.settings ?? null
   }

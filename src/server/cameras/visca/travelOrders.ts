@@ -21,7 +21,7 @@ export function travelStep(
  * A camera that is busy with both its sockets takes a mode only later, so none is sent without need.
  * @param queue hands an order over
  * @param settle sends what is due
- * @returns null where nothing needs to be sent
+ * @returns null if nothing needs to be sent
  */
 export function focusOrders(
   reading: Reading,

@@ -30,7 +30,7 @@ const POLL_MOVING_MS = 50
 const POLL_IDLE_MS = 250
 /** Every so many polls the slow-changing values are asked too. */
 const SLOW_VALUES_EVERY = 4
-/** So long after an order to travel the pose is read often, moving or not. */
+/** How long after an order to travel the pose is read often, moving or not. */
 const EXPECT_MOVE_MS = 1500
 /** A camera that says nothing to an order to switch on or off needs this long, ms. */
 const POWER_READ_MS = 400
@@ -68,7 +68,7 @@ export class ViscaBody implements Body {
   private events: BodyEvents = { reading: () => {}, health: () => {}, notice: () => {} }
   /** The bytes last asked for on each lane, so that only changes are sent. */
   private readonly lastDrive = new Map<Lane, string>()
-  /** What was ever set in motion from here: after a silence nobody knows whether it still runs. */
+  /** What was always set in motion from here: after a silence nobody knows whether it still runs. */
   private readonly moved = new Set<Lane>()
   private readonly outcomes: Outcomes
   private readonly light: LightControl
@@ -241,7 +241,7 @@ export class ViscaBody implements Body {
     return DONE
   }
 
-  /** The drive as it is sent; null where the leash has nothing new to say yet. */
+  /** The drive as it is sent; null if the leash has nothing new to say yet. */
   private onLeash(lane: Lane, drive: ViscaCommand, speeds: Speeds): ViscaCommand | null {
     if (!this.leash) return drive
     const nowMs = this.clock.now()
@@ -360,7 +360,7 @@ export class ViscaBody implements Body {
     for (const lane of this.moved) this.lastDrive.set(lane, UNSURE)
   }
 
-  /** Back again: what is wanted now is sent anew, which is a stop where no hand is on it. */
+  /** Back again: what is wanted now is sent again, which is a stop where no hand is on it. */
   private regain(): void {
     this.unknown.clear()
     this.freezes = this.options.profile.freezes

@@ -6,7 +6,7 @@ import { CONNECTING, SILENT, SLOW, STANDBY } from './words'
 const SLOW_LOSS = 0.12
 
 export interface LinkSeen {
-  /** What keeps bytes from going out, in words; null where nothing does. */
+  /** What keeps bytes from going out, in words; null if nothing does. */
   trouble: string | null
   /** As the operator reads it. */
   address: string

@@ -7,7 +7,7 @@ import type { StopParts } from '../../../core/visca/stopPackets'
 import type { Link } from '../../links/link'
 import type { Clock } from '../clock'
 
-/** A stop that waits for so long wants another connection, ms. */
+/** A stop that waits for this long wants another connection, ms. */
 const RENEW_FOR_STOP_MS = 350
 
 export interface ViscaPort {

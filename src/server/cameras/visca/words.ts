@@ -18,6 +18,6 @@ export function reasonText(reason: FailReason): string {
 
 export const CONNECTING = (address: string) =>
   `No answer from ${address} yet. Check that the camera is on, the cable is in, and the address and port are right.`
-export const SILENT = 'The camera stopped answering. Check its power and its cable; it comes back by itself.'
+export const SILENT = 'The camera stopped answering. Check its power and its cable; it reconnects by itself.'
 export const STANDBY = 'The camera is in standby. Switch it on.'
 export const SLOW = 'The link loses or delays packets. Check the cable, the switch, or a busy wireless link.'

@@ -24,11 +24,11 @@ async function takeIn(): Promise<void> {
   try {
     const parsed = v.safeParse(Controls, JSON.parse(await file.text()))
     if (!parsed.success) {
-      fault(`These controls are not taken in: ${parsed.issues[0].message}`)
+      fault(`These controls cannot be imported: ${parsed.issues[0].message}`)
       return
     }
     changeControls(() => parsed.output)
-    note('The controls are taken in.')
+    note('Controls imported.')
   } catch {
     fault('This file is damaged: it cannot be read. Nothing was changed.')
   }
@@ -53,7 +53,7 @@ export function ControlsPanel({ desk }: { desk: DeskView }) {
   const midi = async () => {
     const why = await sources.openMidi()
     if (why) fault(why)
-    else note('MIDI controllers are looked for. Move one of their faders.')
+    else note('Looking for MIDI controllers. Move one of their faders.')
   }
   return (
     <View style={styles.panel}>
@@ -81,13 +81,13 @@ export function ControlsPanel({ desk }: { desk: DeskView }) {
           />
         ) : null}
         <Key
-          label="Save as a file"
+          label="Export"
           onPress={() =>
             saveText(`controls-${person?.name ?? 'mine'}.json`, `${JSON.stringify(controlsNow(), null, 2)}\n`)
           }
           testID="save-controls"
         />
-        <Key label="Take in a file" onPress={() => void takeIn()} testID="take-controls" />
+        <Key label="Import a file" onPress={() => void takeIn()} testID="take-controls" />
       </View>
       <Words size={16} weight="bold">
         Devices

@@ -165,7 +165,7 @@ export function DevicePanel({ id, desk }: DevicePanelProps) {
             {`${button.kind === 'hat' ? `Hat ${['up', '', 'right', '', 'down', '', 'left'][button.direction]}` : `Button ${button.index + 1}`}: ${ACTIONS[action].label}`}
           </Words>
           <Key
-            label="Take away"
+            label="Remove"
             onPress={() =>
               set((p) => ({
                 ...p,
@@ -261,7 +261,7 @@ function AxisRow({
               <>
                 <Key label="Range" onPress={() => onRange(binding.index)} testID={`range-${use}`} />
                 <Key
-                  label="Turn round"
+                  label="Invert"
                   on={binding.inverted}
                   onPress={() => onBind({ ...binding, inverted: !binding.inverted })}
                   testID={`invert-${use}`}

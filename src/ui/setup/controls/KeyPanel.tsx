@@ -1,4 +1,4 @@
-/** The keys, each to be chosen anew; two actions on one key are told. */
+/** The keys, each can be changed; two actions on one key are reported. */
 import { useEffect, useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import {
@@ -30,7 +30,7 @@ export function KeyPanel() {
       const key = keyNameOf(event)
       setAsking(null)
       if (!canBind(key)) {
-        fault(`${keyWord(key)} has its meaning already. Choose another key.`)
+        fault(`${keyWord(key)} is already in use. Choose another key.`)
         return
       }
       changeControls((c) => ({ ...c, keys: { ...c.keys, [asking]: key } }))
@@ -70,7 +70,9 @@ export function KeyPanel() {
               style={styles.key}
               testID={`bind-${name}`}
             />
-            {name in keys ? <Key label="Usual" onPress={() => usual(name)} testID={`usual-${name}`} /> : null}
+            {name in keys ? (
+              <Key label="Default" onPress={() => usual(name)} testID={`usual-${name}`} />
+            ) : null}
           </View>
         )
       })}
