@@ -14,8 +14,8 @@ const socket = new WebSocket('ws://' + location.host)
 const pad = document.getElementById('pad')
 let held = false
 pad.onpointerdown = () => { held = true }
-pad.onpointermove = (e) => { if (held) socket.send('m') }
-pad.onpointerrawupdate = null
+// Unlike pointermove, this one does not wait for the next frame.
+pad.addEventListener('pointerrawupdate', () => { if (held) socket.send('m') })
 pad.onpointerup = () => { held = false; socket.send('u') }
 socket.onopen = () => { window.__open = true }
 </script>`

@@ -41,13 +41,20 @@ async function machine(): Promise<Figure[]> {
 }
 
 interface Opening {
-  /** Until the page's own code has run, its socket is open, a picture is live, ms. */
+  /** Until the first live picture is seen, the page's own code has run, the Desk is there, its picture is live, ms. */
+  first: number
   code: number
-  socket: number
+  desk: number
   picture: number
 }
 
-/** Opening the page to the first live picture, in a browser that has never seen it. */
+/** As text: what compiles this file puts helpers into functions that a page does not have. */
+const WATCH_FIRST = `new MutationObserver(() => {
+  const canvas = document.getElementById('first-picture')
+  if (canvas && !canvas.hidden) window.__first ??= performance.now()
+}).observe(document, { subtree: true, childList: true, attributes: true })`
+
+/** Opening the page, in a browser that has never seen it. */
 async function openings(stack: Running): Promise<Figure[]> {
   const browser = await startBrowser()
   const times: Opening[] = []
@@ -55,15 +62,18 @@ async function openings(stack: Running): Promise<Figure[]> {
     const context = await browser.createBrowserContext()
     const page = await context.newPage()
     await page.setViewport(PHONE)
+    await page.evaluateOnNewDocument(WATCH_FIRST)
     const from = performance.now()
     await page.goto(stack.address, { waitUntil: 'domcontentloaded' })
     await page.waitForFunction("document.getElementById('root').childElementCount > 0")
     const code = performance.now() - from
     await page.waitForSelector(by('stage'))
-    const socket = performance.now() - from
+    const desk = performance.now() - from
     await page.waitForSelector(by('is-live'))
+    const picture = performance.now() - from
+    const first = await page.evaluate(() => (window as unknown as { __first?: number }).__first ?? Infinity)
     // The first opening warms up the browser itself.
-    if (i > 0) times.push({ code, socket, picture: performance.now() - from })
+    if (i > 0) times.push({ first: Math.min(first, picture), code, desk, picture })
     await context.close()
   }
   await browser.close()
@@ -75,9 +85,15 @@ async function openings(stack: Running): Promise<Figure[]> {
   return [
     { name: 'code of the Desk as it is sent, brotli', value: deskKB('.br'), unit: 'kB', aim: 400 },
     { name: 'code of the Desk as it is sent, gzip', value: deskKB('.gz'), unit: 'kB', aim: null },
+    { name: 'page opened to the first live picture, median', value: median('first'), unit: 'ms', aim: 2000 },
     { name: 'page opened to its code running, median', value: median('code'), unit: 'ms', aim: null },
-    { name: 'page opened to the Desk on the screen, median', value: median('socket'), unit: 'ms', aim: null },
-    { name: 'page opened to live picture, median', value: median('picture'), unit: 'ms', aim: 2000 },
+    { name: 'page opened to the Desk on the screen, median', value: median('desk'), unit: 'ms', aim: null },
+    {
+      name: 'page opened to the live picture of the Desk, median',
+      value: median('picture'),
+      unit: 'ms',
+      aim: 2000,
+    },
   ]
 }
 

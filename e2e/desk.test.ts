@@ -41,6 +41,28 @@ async function touch(page: Page) {
     session.send('Input.dispatchTouchEvent', { type, touchPoints: fingers })
 }
 
+test('a live picture is there before the rest of the page, and makes way for the Desk', async () => {
+  const page = await browser.newPage()
+  await page.setViewport(PHONE)
+  await page.setRequestInterception(true)
+  let release = () => {}
+  const held = new Promise<void>((resolve) => {
+    release = resolve
+  })
+  page.on('request', (request) => {
+    if (/\/entry-/.test(request.url())) void held.then(() => request.continue())
+    else void request.continue()
+  })
+  const opened = page.goto(running.address)
+  await eventually('a picture is there', () =>
+    page.$('#first-picture:not([hidden])').then(Boolean, () => false),
+  )
+  release()
+  await opened
+  await page.waitForSelector(by('is-live'))
+  expect(await page.$('#first-picture')).toBeNull()
+}, 30_000)
+
 test('two thumbs on a phone: pad and strip at once, a slip off the pad, and both spring back', async () => {
   const page = await openDesk(browser, running, PHONE)
   const before = await still(running)

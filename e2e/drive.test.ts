@@ -20,9 +20,12 @@ import { axis, button, type Pad, withPads } from './pads'
 let running: Running
 let browser: Browser
 
-withApplication((r, b) => {
-  ;[running, browser] = [r, b]
-})
+withApplication(
+  (r, b) => {
+    ;[running, browser] = [r, b]
+  },
+  { env: { HERON_SIM_PICTURES: 'drawn' } },
+)
 
 async function openWith(path: string, pads: Pad[]): Promise<Page> {
   const page = await browser.newPage()

@@ -23,9 +23,12 @@ import {
 let running: Running
 let browser: Browser
 
-withApplication((r, b) => {
-  ;[running, browser] = [r, b]
-})
+withApplication(
+  (r, b) => {
+    ;[running, browser] = [r, b]
+  },
+  { env: { HERON_SIM_PICTURES: 'drawn' } },
+)
 
 const { ask, answer, desk, named, presetsOf } = apiOf(() => running)
 async function openSheet(page: Page, number: number): Promise<void> {

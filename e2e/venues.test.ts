@@ -86,7 +86,7 @@ test('a venue goes out to a file and comes back in, after a look at what changes
   const zip = Buffer.from(await (await get(`/venues/${before.venue.id}/file`)).arrayBuffer())
   await press(page, 'part-Venues')
   await choose('take-venue', 'same.zip', zip)
-  await reads(page, 'import-plan', /Changes nothing/)
+  await reads(page, 'import-plan', /Nothing to change/)
   await page.keyboard.press('Escape')
   const camera = before.cameras[0]!
   const { id, passwords: _, warnings: __, ...settings } = camera

@@ -25,7 +25,7 @@ const pids = () => ({ pids: stack.pids(), serverPid: stack.pids().server })
 
 async function stop(code) {
   await stack?.stop()
-  // Some thousand files: nobody waits for them to be gone.
+  // A few thousand files: nobody waits until they are deleted.
   spawn('rm', ['-rf', data], { detached: true, stdio: 'ignore' }).unref()
   process.exit(code)
 }

@@ -1,6 +1,6 @@
 /**
  * `npm run service`: Steady Heron as a service of this computer: it starts at boot, and again when it fails.
- * `npm run service -- --remove` takes it away; its data stay. `--print` only shows the unit.
+ * `npm run service -- --remove` removes it; its data stay. `--print` only shows the unit.
  */
 import { execFileSync } from 'node:child_process'
 import { accessSync, constants, existsSync, mkdtempSync, realpathSync, rmSync, writeFileSync } from 'node:fs'
@@ -53,7 +53,7 @@ async function ensureUser() {
   if (code !== 0) throw new Fault(`The user ${NAME} could not be made:\n${tail(output)}`)
 }
 
-/** Every folder on the way must let another user through. */
+/** Every folder on the path must be open to another user. */
 function checkReadable() {
   for (let folder = root; folder !== '/'; folder = dirname(folder)) {
     const mode = Number.parseInt(execFileSync('stat', ['-c', '%a', folder], { encoding: 'utf8' }), 8)
@@ -67,7 +67,7 @@ function checkReadable() {
 const unit = () =>
   unitText({ root, node: process.execPath, user: NAME, host: process.env.HOST, port: process.env.PORT })
 
-/** systemd's own look at the unit, before it is put in place. */
+/** systemd checks the unit before it is put in place. */
 async function verify(text) {
   if (!existsSync('/usr/bin/systemd-analyze')) return
   const folder = mkdtempSync(join(tmpdir(), 'heron-unit-'))

@@ -70,7 +70,7 @@ function announce(stack, host, port) {
   say('Ctrl-C ends it.')
 }
 
-/** When npm is killed outright no signal comes, but another process becomes our parent. */
+/** If npm is killed outright there is no signal, but our parent changes. */
 function endWithParent(end) {
   const parent = process.ppid
   if (!process.env.npm_lifecycle_event) return
@@ -87,7 +87,7 @@ async function main() {
   const end = async () => {
     if (ending) return
     ending = true
-    // Whatever hangs: after this, the children end by themselves when their parent is gone.
+    // Whatever hangs: once we are gone, the children end by themselves.
     setTimeout(() => process.exit(1), 2800).unref()
     await stack?.stop()
     process.exit(0)

@@ -14,7 +14,7 @@ import { ensureWeb } from './lib/web.mjs'
 
 const root = dirname(dirname(fileURLToPath(import.meta.url)))
 const results = mkdtempSync(join(tmpdir(), 'heron-results-'))
-/** Their figures are the promise. */
+/** Their timings are promises. */
 const MEASURED = ['truth', 'drive', 'safety', 'presets', 'faults', 'linkCut', 'attacks'].map(
   (name) => `e2e/${name}`,
 )

@@ -5,11 +5,11 @@ import { postgresPrograms } from './debian.mjs'
 import { run, tail } from './run.mjs'
 import { Fault, step } from './say.mjs'
 
-/** As many are kept of those made by itself. */
+/** How many of the automatic ones are kept. */
 const KEPT = 10
 const NAME = /^before-update-.*\.dump$/
 
-/** The password goes by the environment: arguments can be read by everybody on this computer. */
+/** The password goes through the environment: anybody on this computer can read arguments. */
 function program(url) {
   const { hostname, port, username, password, pathname } = new URL(url)
   const env = { ...process.env, PGPASSWORD: decodeURIComponent(password), PGCONNECT_TIMEOUT: '5' }

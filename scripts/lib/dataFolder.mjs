@@ -14,7 +14,7 @@ function alive(pid) {
   }
 }
 
-/** Makes the folder fit for use and marks it; returns how to take the mark away. */
+/** Makes the folder fit for use and marks it; returns how to remove the mark. */
 export function claimDataFolder(folder, address) {
   const mark = join(folder, 'running.json')
   try {

@@ -1,4 +1,4 @@
-/** Installs the npm packages of the lock file, when it changed. */
+/** Installs the npm packages of the lock file if it has changed. */
 import { createHash } from 'node:crypto'
 import { existsSync, readFileSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'

@@ -75,7 +75,7 @@ export function startProcess(
 
 /**
  * A part of the application that is kept running.
- * @param name as the operator reads it, at the start of a sentence
+ * @param name as shown to the operator, at the start of a sentence
  * @param begin starts it: returns {ready, ended, stop, pid?, tell?}
  * @param said told what happened
  */

@@ -19,7 +19,7 @@ import { Fault, step } from './say.mjs'
 
 const USER = 'heron'
 
-/** Whom the database runs as: PostgreSQL refuses root. */
+/** The user the database runs as: PostgreSQL refuses root. */
 function runAs() {
   if (process.getuid() !== 0) return {}
   const id = (flag) => Number(execFileSync('id', [flag, 'postgres'], { encoding: 'utf8' }))
@@ -65,7 +65,7 @@ async function create(folder, bin, as, passwordFile, throwaway) {
   if (code !== 0) throw new Fault(`The database could not be made in ${folder}:\n${tail(output)}`)
 }
 
-/** A database that an earlier run left behind when it was killed. */
+/** Stops a database left behind by an earlier run that was killed. */
 async function endLeftOver(folder, bin, as) {
   if (!existsSync(join(folder, 'postmaster.pid'))) return
   await run(`${bin}/pg_ctl`, ['-D', folder, '-m', 'fast', '-t', '10', 'stop'], { ...as, cwd: '/' })

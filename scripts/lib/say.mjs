@@ -2,10 +2,10 @@
 
 export const say = (text) => console.log(text)
 
-/** A fault that the reader can mend: printed as it is, without a stack. */
+/** A fault that the reader can fix: printed as it is, without a stack. */
 export class Fault extends Error {}
 
-/** Runs something that takes long; says every few seconds that it is still at work. */
+/** Runs something slow; says every few seconds that it is still at work. */
 export async function step(text, work) {
   const from = Date.now()
   say(`- ${text}`)

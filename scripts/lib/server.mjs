@@ -1,4 +1,4 @@
-/** Puts server, its worker and the guardian into one file of plain JavaScript each: they start faster, and their hot paths run as written. */
+/** Bundles the server, its worker and the guardian into one file of plain JavaScript each: they start faster, and their hot paths run as written. */
 import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { Fault } from './say.mjs'
@@ -20,7 +20,7 @@ export async function buildServer(root) {
   const hash = sourceHash(root, SOURCES)
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === hash) return built
   try {
-    // Only now: at the very first start it is not installed before.
+    // Imported only now: at the very first start it is not installed earlier.
     const { build } = await import('esbuild')
     const { outputFiles } = await build({
       absWorkingDir: root,
@@ -37,7 +37,7 @@ export async function buildServer(root) {
       write: false,
     })
     mkdirSync(folder, { recursive: true })
-    // Put there whole: another start may be reading it.
+    // Written whole: another start may be reading it.
     for (const { path, contents } of outputFiles) {
       const part = `${path}.${process.pid}`
       mkdirSync(dirname(path), { recursive: true })

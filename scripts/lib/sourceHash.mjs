@@ -1,4 +1,4 @@
-/** Whether what was built is still of the sources that are there. */
+/** Whether a build is up to date with its sources. */
 import { createHash } from 'node:crypto'
 import { readdirSync, readFileSync, statSync } from 'node:fs'
 import { join } from 'node:path'

@@ -12,7 +12,7 @@ import { buildServer } from './server.mjs'
 
 /** A guardian that has said nothing for this long hangs, ms. */
 const GUARDIAN_ALIVE_MS = 3000
-/** Whoever only looks at another venue finds the stand-ins as they were, ms. */
+/** Somebody who only looks at another venue finds the stand-ins as they were, ms. */
 const STAND_INS_REST_MS = 5000
 
 async function checkPorts({ host, port, simPort }) {

@@ -1,6 +1,6 @@
-/** Builds the pages, when their sources changed. */
+/** Builds the pages if their sources have changed. */
 import { existsSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
-import { join } from 'node:path'
+import { join, relative } from 'node:path'
 import { brotliCompressSync, constants, gzipSync } from 'node:zlib'
 import { run, tail } from './run.mjs'
 import { Fault, step } from './say.mjs'
@@ -16,6 +16,16 @@ const SOURCES = [
   'metro.config.js',
   'package-lock.json',
 ]
+
+/** Lets the browser fetch the fonts beside the code: the first page waits for both. */
+function preloadFonts(folder) {
+  const page = join(folder, 'index.html')
+  const links = readdirSync(folder, { recursive: true, withFileTypes: true })
+    .filter((entry) => entry.isFile() && entry.name.endsWith('.ttf'))
+    .map((entry) => relative(folder, join(entry.parentPath ?? entry.path, entry.name)))
+    .map((path) => `<link rel="preload" href="/${path}" as="font" type="font/ttf" crossorigin />`)
+  writeFileSync(page, readFileSync(page, 'utf8').replace('</head>', `${links.join('')}</head>`))
+}
 
 const WORTH_IT = /\.(js|html|css|json|svg|ttf)$/
 
@@ -44,6 +54,7 @@ export async function ensureWeb(root) {
     const args = ['node_modules/expo/bin/cli', 'export', '--platform', 'web', '--output-dir', 'dist.new']
     const { code, output } = await run(process.execPath, args, { cwd: root, env })
     if (code !== 0) throw new Fault(`The pages could not be built:\n${tail(output, 30)}`)
+    preloadFonts(fresh)
     precompress(fresh)
     writeFileSync(join(fresh, '.built'), hash)
     rmSync(dist, { recursive: true, force: true })

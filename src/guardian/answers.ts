@@ -17,7 +17,7 @@ export class Answers {
     this.heard = (this.heard + Buffer.from(bytes).toString('hex')).slice(-MOST_KEPT)
   }
 
-  /** Has so much come back as all packets together ask for? Never where nothing is ever answered. */
+  /** Has everything been answered that the packets ask for? Never, if nothing is ever answered. */
   get all(): boolean {
     if (this.wanted.size === 0) return false
     return [...this.wanted].every(

@@ -54,7 +54,7 @@ export function httpStop(groups: readonly StopRequest[][], login: StopLogin | nu
   const run = async (group: readonly StopRequest[]) => {
     for (let i = 0; !ended; i++) {
       const done = await ask(group[i % group.length]!, login).catch(() => false)
-      // One more, since a drive that was under way may have come after it.
+      // One more, since a drive already under way may have arrived after it.
       if (done && i > 0) break
       await new Promise((resolve) => setTimeout(resolve, AGAIN_MS))
     }

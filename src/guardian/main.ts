@@ -17,7 +17,7 @@ import { startStop } from './stopRun'
 import { Watch } from './watch'
 
 const TICK_MS = 20
-/** A line longer than this comes from nobody we know, characters. */
+/** Nobody we know sends longer lines, characters. */
 const MOST_LINE = 256 * 1024
 /** Without a parent it ends when all is done, and after this at the latest, ms. */
 const ALONE_MS = 15_000

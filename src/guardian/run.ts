@@ -1,6 +1,6 @@
 /** Something that is being stopped. */
 export interface StopRun {
-  /** Has the device answered to all of it? */
+  /** Has the device answered everything? */
   readonly answered: boolean
   end(): void
 }

@@ -5,7 +5,7 @@ import { httpStop } from './httpStop'
 import type { StopRun } from './run'
 import { openSerial, openTcp, openUdp, type Way } from './ways'
 
-/** All is sent at least so often, whatever was answered: an answer may belong to something older. */
+/** Everything is sent at least this often, whatever was answered: an answer may belong to an older packet. */
 const LEAST_ROUNDS = 2
 const ROUND_EVERY_MS = 100
 /** Later rounds come slower, ms. */

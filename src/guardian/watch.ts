@@ -16,7 +16,7 @@ export interface WatchActs {
   endServer(pid: number): void
   /** To the server that is connected. */
   tellStopped(keys: string[], lateMs: number): void
-  /** What moves has changed: kept, so that it is known after the power was cut. */
+  /** The set of moving devices has changed: saved, so that it is known after a power cut. */
   keep(moving: Left[]): void
 }
 

@@ -96,7 +96,7 @@ export function openSerial({ path, baud, format }: StopOrder & { over: 'serial' 
       const count = readSync(file, bytes)
       if (count > 0) heard(bytes.subarray(0, count))
     } catch {
-      // Nothing has come yet.
+      // Nothing has arrived yet.
     }
   }, READ_EVERY_MS)
   return {

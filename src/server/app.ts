@@ -50,7 +50,7 @@ export interface AppOptions {
 }
 
 export interface RunningApp {
-  /** Something every page must read. */
+  /** Something every page must show. */
   notice(text: string): void
   /** Stops every camera at once. */
   haltAll(): void
@@ -59,7 +59,7 @@ export interface RunningApp {
 
 /** How long after a restart a page that comes is told what it interrupted, ms. */
 const NEWS_FOR_MS = 300_000
-/** So long an answer waits for the list to be read again, ms. */
+/** How long an answer waits for the list to be read again, ms. */
 const FOLLOWS_WITHIN_MS = 2500
 const FOLLOW_AGAIN_MS = 1000
 
@@ -88,7 +88,7 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
       facts.put(
         'claim',
         camera,
-        // What a hand takes at once keeps nobody from driving.
+        // A round gives way to any hand, so it keeps nobody from driving.
         holder?.kind === 'browser' ? { by: holder.id, name: holder.name() } : null,
       ),
   )
@@ -112,7 +112,7 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     facts,
     clock: realClock,
     has: (camera) => fleet.get(camera) !== null,
-    // A page that is opened an hour later would take it for news.
+    // A page opened an hour later would take it for news.
     interrupted: () => (performance.now() - startedMs < NEWS_FOR_MS ? options.interrupted : null),
   })
   const rounds = new Rounds({
@@ -127,7 +127,7 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
   let behind: ReturnType<typeof setInterval> | null = null
   async function follow(what: Changed): Promise<void> {
     await catalogue.refresh(what)
-    // Presets are nothing to the drivers.
+    // The drivers do not need presets.
     if (what === 'anything') await fleet.sync(catalogue.current)
     hub.broadcast({ t: 'changed' })
     tellStandIns()
@@ -154,7 +154,7 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     },
     stopped(keys, lateMs) {
       const ids = new Set(keys.map((key) => key.split(' ')[0]!))
-      // Whatever the guardian told them, this server must know that they stand.
+      // Whatever the guardian told them, this server must make sure that they stand still.
       gate.halt(ids)
       if (ids.size > 0) notice(null, HELD_UP(lateMs))
     },
@@ -198,7 +198,7 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
   return {
     notice: (text) => notice(null, text),
     haltAll() {
-      // The hands go on holding their sticks: nothing that they say counts any more.
+      // Hands may still hold their sticks: from now on their messages are ignored.
       hub.close()
       gate.halt()
     },

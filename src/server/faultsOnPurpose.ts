@@ -1,4 +1,4 @@
-/** Ways to die, for the tests that see what happens then. Only where HERON_FAULTS is 1. */
+/** Ways to fail, for the tests of what happens then. Only if HERON_FAULTS is 1. */
 
 type Fault = 'throw' | 'block' | 'heap'
 

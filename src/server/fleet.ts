@@ -17,7 +17,7 @@ import { PictureHub } from './video/pictureHub'
 
 export interface FleetNeeds {
   facts: Facts
-  /** A sentence about a camera that the operator must read. */
+  /** A sentence about a camera, for the operator. */
   notice(camera: string, text: string): void
   guardian: Guardian
   /** Cameras that may still run from before this server began; each is stopped once. */
@@ -29,7 +29,7 @@ export interface Member {
   row: CameraRow
   camera: Camera
   pictures: Feed
-  /** Of what its driver and its picture were made: other than this, it is recreated. */
+  /** What its driver and picture were made from: if this changes, they are recreated. */
   made: { driver: string; picture: string }
 }
 
@@ -76,7 +76,7 @@ export class Fleet {
     const rows = (snapshot?.cameraRows ?? []).filter((row) => row.enabled)
     const plans = new Map(rows.map((row) => [row.id, this.plan(row, snapshot!)]))
     const stale = this.all.filter((m) => m.made.driver !== plans.get(m.row.id)?.driver)
-    // What is closed first frees its serial port or its one connection for what comes.
+    // Closing first frees a serial port, or a device's only connection.
     await Promise.all(stale.map(({ camera }) => camera.close()))
     for (const { row } of stale) {
       this.members.delete(row.id)

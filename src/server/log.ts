@@ -9,7 +9,7 @@ import { createStream } from 'rotating-file-stream'
 const FILE_SIZE = '5M'
 const FILES_KEPT = 5
 
-// At once: what is said last before an end is what is looked for.
+// Synchronous: the last lines before a crash are the ones that matter.
 const outputs = pino.multistream([{ level: 'trace', stream: pino.destination({ dest: 2, sync: true }) }])
 
 export const log = pino(

@@ -96,7 +96,7 @@ async function main(): Promise<void> {
   process.on('message', (message: { do?: string; standInsFailed?: string }) => {
     if (message.standInsFailed) app.notice(message.standInsFailed)
   })
-  // What the state is after it nobody knows: all is stopped, and the start command restarts the server.
+  // Nobody knows the state after it: everything is stopped, and the start command restarts the server.
   process.on('uncaughtException', (error) => {
     log.fatal({ err: error }, 'an exception that nobody caught: everything is stopped')
     setTimeout(() => process.exit(FAILED), LAST_WORDS_MS)

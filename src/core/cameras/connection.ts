@@ -66,7 +66,7 @@ export const Mount = v.object({ upsideDown: v.boolean(), mirrored: v.boolean() }
 export type Mount = v.InferOutput<typeof Mount>
 export const UPRIGHT: Mount = { upsideDown: false, mirrored: false }
 
-/** Which password belongs to what: the link (of a rig: its head), the rig's lens, the picture. */
+/** What each password is for: the link (of a rig: its head), the rig's lens, the picture. */
 export const SECRET_NAMES = ['link', 'lens', 'picture'] as const
 export type SecretName = (typeof SECRET_NAMES)[number]
 const Password = v.pipe(v.string(), v.maxLength(128))
@@ -99,7 +99,7 @@ export type CameraSettings = v.InferOutput<typeof CameraSettings>
 export const kindWords = ({ kind }: Connection): string =>
   kind === 'rig' ? 'Rig of two parts' : KINDS[kind].words
 
-/** The address as the operator reads it. */
+/** The address as shown to the operator. */
 export function addressText(connection: Connection): string {
   switch (connection.kind) {
     case 'rig':

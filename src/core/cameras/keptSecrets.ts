@@ -37,7 +37,7 @@ export function keptSecrets(kept: Secrets, before: SecretOwner, after: SecretOwn
   return Object.fromEntries(names.map((name) => [name, kept[name]]))
 }
 
-/** Is the picture served by the very computer that the link leads to? Then one password may do for both. */
+/** Is the picture served by the same computer as the link? Then one password may do for both. */
 export function sameComputer({ connection, picture }: SecretOwner): boolean {
   const stream = picture.kind === 'cut-stream' ? picture.stream : picture
   if (!('url' in stream) || !('host' in connection)) return false

@@ -11,7 +11,7 @@ const Host = v.pipe(
   v.minLength(1, 'Enter the address of the camera.'),
   v.maxLength(253),
   v.regex(/^[\w.-]+$/, 'An address has only letters, digits, dots and dashes.'),
-  // What only looks like an address, as 10.0.0.300 does, would fail much later and far away.
+  // Something like 10.0.0.300 would fail much later and far from here.
   v.check(
     (host) => parsedUrl(`http://${host}/`) !== null,
     'No computer can have this address. Check its digits.',
@@ -29,7 +29,7 @@ export const SERIAL_FORMATS = ['8N1', '8E1', '8O1', '8N2'] as const
 
 /**
  * Everything that may have to be said of a link, each once: its schema, its column in a CSV, and how it is read
- * from text. `usual` stands where nothing was said.
+ * from text. `usual` is used if nothing was given.
  */
 export const LINK_FIELDS = {
   host: { schema: Host, column: 'host', read: (text: string) => text, usual: '' },

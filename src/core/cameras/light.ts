@@ -1,4 +1,4 @@
-/** Exposure and white balance of a camera, in its own units, as a preset keeps them where that is asked. */
+/** Exposure and white balance of a camera, in its own units, as a preset keeps them if asked for. */
 import * as v from 'valibot'
 
 const Level = v.nullable(v.pipe(v.number(), v.finite()))
@@ -38,7 +38,7 @@ const WHITE_WORDS: Record<WhiteBalance['mode'], string> = {
   manual: 'white balance by hand',
 }
 
-/** As the operator reads it. */
+/** As shown to the operator. */
 export const lightWords = ({ exposure, whiteBalance }: Light): string =>
   [exposure && EXPOSURE_WORDS[exposure.mode], whiteBalance && WHITE_WORDS[whiteBalance.mode]]
     .filter(Boolean)

@@ -90,7 +90,7 @@ const LensRange = v.pipe(
   v.object({ from: Num, to: Num }),
   v.check((r) => r.from !== r.to, 'A range has two different ends.'),
 )
-/** Full speed in the negative direction, standstill, full speed in the positive one. */
+/** Full speed in the negative direction, stop, full speed in the positive one. */
 const Speed = v.pipe(
   v.object({ negative: Num, still: Num, positive: Num }),
   v.check(

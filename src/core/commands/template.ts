@@ -13,7 +13,7 @@ export type Values = Readonly<Record<string, number | string>>
 const PLACEHOLDER = /\{([a-zA-Z]{1,20})(?::(x?)(\d{1,2}))?\}/g
 const MOST_DIGITS = 12
 
-/** @throws SyntaxError where a brace is not part of a placeholder */
+/** @throws SyntaxError if a brace is not part of a placeholder */
 export function parseTemplate(text: string): Piece[] {
   const pieces: Piece[] = []
   let at = 0
@@ -37,7 +37,7 @@ export function placeholders(text: string): string[] {
   return parseTemplate(text).flatMap((piece) => ('name' in piece ? [piece.name] : []))
 }
 
-/** @throws RangeError where a value is missing */
+/** @throws RangeError if a value is missing */
 export function fillTemplate(text: string, values: Values): string {
   return parseTemplate(text)
     .map((piece) => {

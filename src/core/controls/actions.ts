@@ -45,7 +45,7 @@ export const ACTIONS = {
   guides: { label: 'Framing guides', key: 'v' },
   takeOver: { label: 'Take the camera over', key: 'x' },
   keySheet: { label: 'This sheet of keys', key: '?' },
-  // For the buttons of a stick; on a keyboard the digits do it.
+  // For the buttons of a stick; a keyboard has the digits.
   recall1: { label: 'Recall preset 1', key: '' },
   recall2: { label: 'Recall preset 2', key: '' },
   recall3: { label: 'Recall preset 3', key: '' },

@@ -27,7 +27,7 @@ export const AxisBinding = v.variant('kind', [
     high: Raw,
     inverted: v.boolean(),
   }),
-  /** Two things to press instead: full push either way. */
+  /** Or two buttons: full push either way. */
   v.object({ kind: v.literal('buttons'), negative: Button, positive: Button }),
 ])
 export type AxisBinding = v.InferOutput<typeof AxisBinding>
@@ -62,7 +62,7 @@ export const Feel = v.object({
   tilt: Part,
   zoom: Part,
   focus: Part,
-  /** What is left of it while slow is held. */
+  /** The share that remains while slow is held. */
   slow: Part,
   /** The most while the camera is on air. */
   onAir: Part,
@@ -75,7 +75,7 @@ export const Controls = v.object({
   format: v.literal(CONTROLS_FORMAT, 'This file holds no controls.'),
   version: v.literal(1, 'These controls are of a newer version than this program knows.'),
   feel: Feel,
-  /** Where a camera is to be driven otherwise, by its id. */
+  /** Speeds for single cameras, by id. */
   byCamera: v.record(v.pipe(v.string(), v.uuid()), Feel),
   devices: v.pipe(v.array(DeviceProfile), v.maxLength(40)),
   /** Keys that were chosen instead of the usual ones; '' for none. */

@@ -66,7 +66,7 @@ export type Learnt =
   | { kind: 'axis'; index: number; centre: number; inverted: boolean }
   | { kind: 'button'; button: Button }
 
-/** What has moved this far from rest was meant. */
+/** A control moved this far from rest was meant. */
 const MEANT = 0.55
 
 /** "Move what you want to use": compares with how the device stood when it was asked. */

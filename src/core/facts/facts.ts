@@ -41,7 +41,7 @@ export const FACTS = {
   /** The newest recall. */
   travel: fact(Travel, nullIfLost),
   claim: fact(Claim, nullIfLost),
-  /** How a round has ended stays to be read. */
+  /** How a round ended stays on the page. */
   round: fact(Round, (round) =>
     round?.state === 'running' ? { ...round, state: 'stopped' as const, reason: LOST_ROUND } : round,
   ),
@@ -61,6 +61,6 @@ const schemas = Object.entries(FACTS).map(([kind, { value }]) =>
 )
 export const Fact = v.variant('kind', schemas as never) as unknown as v.GenericSchema<Fact>
 
-/** What is left of a fact once its server is lost. */
+/** What remains of a fact when the server is lost. */
 export const afterLoss = <K extends FactKind>(kind: K, value: FactValue<K>): FactValue<K> =>
   value === null ? value : (FACTS[kind].lost(value as never) as FactValue<K>)

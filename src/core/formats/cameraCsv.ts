@@ -55,7 +55,7 @@ function rowOf(c: CameraSettings): Row {
     on: yes(c.enabled),
     ...links,
     head_profile: c.headProfile,
-    // A cut is kept as it is on the way back: it says more than a row can.
+    // A cut is left as it is on import: it says more than a row can.
     picture_kind: picture.kind.startsWith('cut-') ? 'keep' : picture.kind,
     ...url,
     upside_down: yes(c.mount.upsideDown),
@@ -69,7 +69,7 @@ function rowOf(c: CameraSettings): Row {
 }
 
 export function camerasToCsv(cameras: readonly CameraSettings[]): string {
-  // A cell that a spreadsheet would take for a formula is marked as text.
+  // A cell that a spreadsheet would read as a formula is marked as text.
   return `${Papa.unparse({ fields: COLUMNS, data: cameras.map(rowOf) }, { newline: '\r\n', escapeFormulae: true })}\r\n`
 }
 
@@ -83,7 +83,7 @@ function flag(text: string | undefined, fallback: boolean): boolean | string {
   return ['no', 'n', 'false', '0', 'off'].includes(word) ? false : word
 }
 
-/** "quick", "4 s" or "2.5 °/s"; empty: none of its own. What is neither stays as it is, to be refused. */
+/** "quick", "4 s" or "2.5 °/s"; empty: none of its own. Anything else is passed on, to be refused. */
 function paceFrom(text: string): unknown {
   const [, figure, unit] = /^([\d.,]+)\s*(s|°\/s)$/.exec(text) ?? []
   if (text === '') return null
@@ -105,7 +105,7 @@ export type Habit = (typeof HABITS)[keyof typeof HABITS]
 /** A camera of a CSV. */
 export interface CsvCamera {
   settings: CameraSettings
-  /** The picture that it has is to be kept. */
+  /** Its present picture is kept. */
   keepPicture: boolean
   /** The list says nothing about these. */
   keepHabits: readonly Habit[]
@@ -148,7 +148,7 @@ function cameraOf(row: Row): { settings: unknown; keepPicture: boolean } {
   }
 }
 
-/** Takes back the mark before what a spreadsheet would take for a formula. */
+/** Removes the mark that keeps a spreadsheet from reading a formula. */
 const unmarked = (row: Row): Row =>
   Object.fromEntries(
     Object.entries(row).map(([name, value]) => [name, /^'[=+\-@\t\r]/.test(value) ? value.slice(1) : value]),

@@ -38,7 +38,7 @@ const FilePreset = v.object({
   number: PresetNumber,
   order: Finite,
   ...PRESET_SAID,
-  // Files of older versions say less of a preset.
+  // Files of older versions have fewer fields.
   section: v.optional(PRESET_SAID.section, USUAL_SAID.section),
   mark: v.optional(PRESET_SAID.mark, USUAL_SAID.mark),
   pace: v.optional(PRESET_SAID.pace, USUAL_SAID.pace),
@@ -66,7 +66,7 @@ const FileEvent = v.object({
 })
 export type FileEvent = v.InferOutput<typeof FileEvent>
 
-/** Without the checks between its parts, as a JSON Schema can say it. */
+/** Without the checks between its parts, which a JSON Schema cannot express. */
 export const VenueShape = v.object({
   format: v.literal(VENUE_FORMAT),
   version: v.literal(VENUE_VERSION),
@@ -82,7 +82,7 @@ export class FileRefused extends Error {}
 
 const unique = (values: readonly unknown[]) => new Set(values).size === values.length
 
-/** What no shape can say: that names are used once, and that nothing hangs in the air. */
+/** What a schema cannot say: that names are unique, and that every reference leads somewhere. */
 function checkWhole(file: VenueFile): void {
   const { cameras, events, commandSets } = file
   const fail = (what: string) => {

@@ -5,7 +5,7 @@ import type { Movable } from './stopOrder'
 export const BEAT = '.'
 /** How often the server beats, ms. */
 export const BEAT_EVERY_MS = 50
-/** A beat that is later than this means that nobody holds the cameras, ms. */
+/** If a beat is later than this, nobody is in control of the cameras, ms. */
 export const BEAT_LATE_MS = 250
 /** A loop that hangs for this long is ended, ms. */
 export const HANGS_MS = 2000
@@ -16,7 +16,7 @@ export const ALIVE_EVERY_MS = 500
 
 export type ToGuardian =
   | { t: 'hello'; pid: number }
-  /** It is set in motion now, and this stops it. Said again when what stops it has changed. */
+  /** It is set in motion now, and this stops it. Sent again when its stops have changed. */
   | { t: 'moves'; what: Movable }
   | { t: 'rests'; key: string }
   /** The server ends by itself and has stopped everything. */

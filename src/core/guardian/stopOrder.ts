@@ -31,15 +31,15 @@ export type StopOrder =
   | { over: 'udp'; host: string; port: number; packets: StopPacket[]; gapMs: number }
   | { over: 'tcp'; host: string; port: number; packets: StopPacket[]; gapMs: number }
   | { over: 'serial'; path: string; baud: number; format: string; packets: StopPacket[]; gapMs: number }
-  /** Each of the groups is sent; of a group one request for each try, so that none is ever the same twice. */
+  /** Every group is sent; each try takes another request of the group, so that none is ever sent twice. */
   | { over: 'http'; groups: StopRequest[][]; login: StopLogin | null }
 
-/** Something that moves: a camera, or one part of a rig. */
+/** A moving thing: a camera, or one part of a rig. */
 export interface Movable {
   /** One for each device. */
   key: string
   camera: string
-  /** As the operator reads it. */
+  /** As shown to the operator. */
   name: string
   stops: StopOrder[]
 }

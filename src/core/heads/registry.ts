@@ -13,13 +13,13 @@ import staithe30 from './staithe-30x.json'
 const files = [common12, common20, common30, marsh12, marsh20, sedge10, mere18, staithe30]
 const profiles = new Map(files.map((data) => [data.id, v.parse(HeadProfile, data)]))
 
-/** For a camera of which nothing else is known. */
+/** For a camera about which nothing else is known. */
 export const DEFAULT_HEAD = 'common-20x'
 
 /** All of them, in the order in which they are offered. */
 export const HEAD_PROFILES: readonly HeadProfile[] = [...profiles.values()]
 
-/** @throws RangeError where no profile has this id */
+/** @throws RangeError if no profile has this id */
 export function headProfile(id: string): HeadProfile {
   const profile = profiles.get(id)
   if (!profile) throw new RangeError(`no head profile called "${id}"`)

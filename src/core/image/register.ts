@@ -6,7 +6,7 @@
  */
 import FFT from 'fft.js'
 
-/** Both powers of two; the picture is brought to this size. */
+/** Both powers of two; pictures are scaled to this size. */
 export const REGISTER_WIDTH = 256
 export const REGISTER_HEIGHT = 128
 
@@ -63,7 +63,7 @@ const fade = (i: number, n: number) => 0.5 - 0.5 * Math.cos((2 * Math.PI * (i + 
 /** Towards its edges a picture is faded out, so that they are not taken for structure. */
 const WINDOW = Float64Array.from({ length: N }, (_, i) => fade(i % W, W) * fade(Math.floor(i / W), H))
 const share = (k: number, n: number) => Math.min(k, n - k) / n
-/** Fine grain says nothing about a shift. */
+/** Fine grain tells nothing about a shift. */
 const WEIGHTS = Float64Array.from({ length: N }, (_, i) =>
   Math.exp(-(share(i % W, W) ** 2 + share(Math.floor(i / W), H) ** 2) * 18),
 )
@@ -114,9 +114,9 @@ function likeness(a: Float32Array, b: Float32Array, sx: number, sy: number): num
 }
 
 const PART = 16
-/** Less than this is no structure, the square of a difference in luma. */
+/** Below this there is no structure: a squared difference in luma. */
 const PLAIN = 20
-/** A part tells when one of the two fits so much better. */
+/** A part counts when one of the two fits better by this factor. */
 const CLEARLY = 0.75
 
 /** Somebody who moves takes a part of the picture along; only a camera that was turned takes all of it. */
@@ -233,12 +233,12 @@ export type Finding =
   /** How far what was in the middle now stands from it, -1..1 right and up. */
   | { kind: 'shifted'; u: number; v: number }
 
-/** A shift smaller than this is none, as a share of the width. */
+/** A smaller shift counts as none, as a share of the width. */
 const STILL = 0.006
 const FOUND = 7
 const ALIKE = 0.6
 
-/** In fewer of its parts than this it is somebody in the picture who has moved. */
+/** If fewer of its parts than this have moved, it was somebody in the picture. */
 const AS_A_WHOLE = 0.45
 
 export function judge({ dx, dy, strength, agreement: whole, likeness: alike }: Registration): Finding {

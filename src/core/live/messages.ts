@@ -27,7 +27,7 @@ const Finger = v.object({
 })
 /** Takes a camera over from whoever drives it. */
 const TakeOver = v.object({ t: v.literal('takeOver'), camera: Id })
-/** What others are to read of whoever sits at this browser. It decides nothing. */
+/** The name others see for whoever sits at this browser. It decides nothing. */
 const Person = v.object({ t: v.literal('person'), name: v.pipe(v.string(), v.trim(), v.maxLength(40)) })
 /** Stops what this browser drives; sent when the page is hidden. */
 const LetGo = v.object({ t: v.literal('letGo') })

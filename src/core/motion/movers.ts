@@ -12,7 +12,7 @@ import { evenly, type Trajectory } from './trajectory'
 
 /** Longer than this between two steps counts as this, s: a stall must not make a push jump. */
 const LONGEST_STEP_S = 0.1
-/** What a glide is off by is made good so fast, per s. */
+/** How fast a glide corrects its error, per s. */
 const GLIDE_GAIN = 4
 
 class Steps {
@@ -70,7 +70,7 @@ export class ZoomPush implements Mover {
   }
 }
 
-/** A hand focuses; there is nothing to ramp. */
+/** A hand's focus push, without a ramp. */
 export class FocusPush implements Mover {
   readonly byHand = true
   constructor(public push: number) {}
@@ -119,7 +119,7 @@ export class ZoomGlide implements Mover {
   velocity(nowMs: number, at: Standing | null): Partial<Speeds> | null {
     const s = (nowMs - this.startMs) / 1000
     if (s >= this.path.seconds) return null
-    // Blind it cannot be even; the absolute order at the end brings it there.
+    // Without readings it cannot be even; the absolute order at the end completes it.
     if (!at) return { zoomPerSec: 0 }
     const { lens } = this
     const wanted = this.path.at(s)

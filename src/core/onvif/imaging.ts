@@ -17,7 +17,7 @@ export const setFocusMode = (video: string, auto: boolean) =>
 const element = (name: string, value: number | null) =>
   value === null ? '' : `<tt:${name}>${value}</tt:${name}>`
 
-/** Only what the device itself told: of modes that ONVIF has no word for, nothing is set. */
+/** Only modes that the device itself reported: one that ONVIF has no name for is not set. */
 export function setLight(video: string, { exposure, whiteBalance }: Light): string {
   const mode = (by: string) => `<tt:Mode>${by === 'manual' ? 'MANUAL' : 'AUTO'}</tt:Mode>`
   const parts = [
@@ -73,6 +73,6 @@ export function readImaging({ body }: Message): Imaging {
   return { focusAuto: focus === '' ? null : focus === 'AUTO', light: exposure || white ? light : null }
 }
 
-/** Where the focus stands, in the device's own units; null if it does not tell. */
+/** Where the focus stands, in the device's own units; null if it does not report it. */
 export const readFocusPosition = ({ body }: Message): number | null =>
   number(textOf(child(body, 'GetStatusResponse', 'Status'), 'FocusStatus20', 'Position'))

@@ -71,7 +71,7 @@ export const getStreamUri = (profile: string) =>
 export const getSnapshotUri = (profile: string) =>
   `<trt:GetSnapshotUri><trt:ProfileToken>${escapeXml(profile)}</trt:ProfileToken></trt:GetSnapshotUri>`
 
-/** UTC in ms since 1970; null if the device does not tell. */
+/** UTC in ms since 1970; null if the device does not report it. */
 export function readTime({ body }: Message): number | null {
   const utc = child(body, 'GetSystemDateAndTimeResponse', 'SystemDateAndTime', 'UTCDateTime')
   const [date, time] = [child(utc, 'Date'), child(utc, 'Time')]
@@ -171,7 +171,7 @@ export interface PtzStatus {
   pan: number | null
   tilt: number | null
   zoom: number | null
-  /** Null if the device does not say. */
+  /** Null if the device does not report it. */
   moving: boolean | null
 }
 

@@ -46,9 +46,9 @@ const parser = new XMLParser({
   parseTagValue: false,
   parseAttributeValue: false,
   trimValues: true,
-  // A document type, and with it entities of its own, has no place in SOAP.
+  // A document type, with entities of its own, has no place in SOAP.
   processEntities: true,
-  // With it numeric entities are read, as any camera may write them.
+  // This also reads numeric entities, which any camera may write.
   htmlEntities: true,
   ignoreDeclaration: true,
 })
@@ -122,7 +122,7 @@ export interface Message {
   body: Node
 }
 
-/** @throws OnvifFault where it is no SOAP message */
+/** @throws OnvifFault if it is no SOAP message */
 export function parseEnvelope(xml: string): Message {
   const bad = () => new OnvifFault('other', 'What answers there does not speak ONVIF.')
   if (xml.length > MAX_XML || /<!DOCTYPE/i.test(xml.slice(0, 2000))) throw bad()

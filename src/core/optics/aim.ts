@@ -68,7 +68,7 @@ export interface Box {
   v1: number
 }
 
-/** Far more than it needs: each round leaves a small part of what was off before. */
+/** Far more than needed: each round removes most of the remaining error. */
 const ROUNDS = 14
 const DONE = 1e-13
 

@@ -28,7 +28,7 @@ function slopes(xs: number[], ys: number[]): number[] {
 
 /**
  * @param points at least two [x, y] pairs, x strictly rising, y strictly rising or strictly falling
- * @throws RangeError where they are not
+ * @throws RangeError if they are not
  */
 export function monotoneCurve(points: readonly (readonly [number, number])[]): MonotoneCurve {
   const xs = points.map((p) => p[0])

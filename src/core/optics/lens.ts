@@ -38,7 +38,7 @@ export function vfovOf(hfovDeg: number, aspect: number): number {
 }
 
 export function createLens(spec: LensSpec): Lens {
-  // Interpolated in log f: nearest to how zoom optics are cut, and even to the eye.
+  // Interpolated in log f: closest to real zoom optics, and even to the eye.
   const curve = monotoneCurve(spec.zoomCurve.map(([z, f]) => [z, Math.log(f)] as const))
   const wide = spec.zoomCurve[0]![0]
   const tele = spec.zoomCurve[spec.zoomCurve.length - 1]![0]

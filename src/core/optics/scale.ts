@@ -22,7 +22,7 @@ export function scaleWindow(
     from -= missing / 2
     to += missing / 2
   }
-  // Beyond the range a little is shown, so that its end can be seen as an end.
+  // A little beyond the range is shown, so that its end is visible.
   const floor = (x: number) => Math.floor(x / step) * step
   const ceil = (x: number) => Math.ceil(x / step) * step
   return { from: Math.max(floor(from), range.from - step / 2), to: Math.min(ceil(to), range.to + step / 2) }

@@ -21,7 +21,7 @@ interface OrderTraits {
   what: string
   /** Does it set the camera in motion? Then whatever else moves it ends. */
   moves: boolean | ((fields: { action?: unknown }) => boolean)
-  /** It makes sense while the camera is in standby or says nothing. */
+  /** It makes sense even while the camera is in standby or silent. */
   anyTime?: true
 }
 

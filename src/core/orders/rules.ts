@@ -20,7 +20,7 @@ export interface CameraAtGate {
 
 export type Verdict =
   | { is: 'go' }
-  /** Another order takes its place, as one that is slower. */
+  /** Another order replaces it, such as a slower one. */
   | { is: 'go-changed'; order: GateOrder; why: string }
   | { is: 'refuse'; why: string }
   /** It may go once somebody has confirmed it. */
@@ -32,7 +32,7 @@ export const GO: Verdict = { is: 'go' }
 
 const isHand = (order: GateOrder): order is HandOrder => order.t === 'stick' || order.t === 'finger'
 
-/** Nobody sees it happen, so it disturbs nobody who drives. */
+/** It cannot be seen happening, so it does not disturb whoever drives. */
 export const isUnseen = (order: GateOrder) => order.t === 'memory' && !movesCamera(order)
 
 /** One camera, one hand. A hand takes a camera from what goes on by itself, and from nobody else. */
@@ -50,14 +50,14 @@ const rightFor = (order: GateOrder): Right => {
   return isHand(order) || movesCamera(order) ? 'drive' : 'picture'
 }
 
-/** What an actor has no right to, it does not do. */
+/** An actor may only do what it has a right to. */
 export const rightsRule: Rule = (order, actor) =>
   actor.rights.has(rightFor(order)) ? GO : { is: 'refuse', why: 'You may not do this here.' }
 
-/** In their order: what is refused for good comes before what can be had by waiting. */
+/** In order: permanent refusals come before those that pass with time. */
 export const RULES: readonly Rule[] = [rightsRule, claimsRule]
 
-/** The first word that is not "go"; a changed order is judged on by the rules after it. */
+/** The first verdict that is not \"go\"; a changed order is judged by the remaining rules. */
 export function judge(rules: readonly Rule[], order: GateOrder, actor: Actor, camera: CameraAtGate): Verdict {
   let current = order
   let changed: (Verdict & { is: 'go-changed' }) | null = null

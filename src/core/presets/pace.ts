@@ -45,12 +45,12 @@ export function paceText(pace: Pace | null): string {
   return pace.kind === 'timed' ? `${pace.seconds} s` : `${pace.degPerSec}°/s`
 }
 
-/** What of a preset is recalled; the rest is left as it is. */
+/** Which parts of a preset are recalled; the rest stays as it is. */
 export const Parts = v.object({
   panTilt: v.boolean(),
   zoom: v.boolean(),
   focus: v.boolean(),
-  /** Exposure and white balance, where they were stored. */
+  /** Exposure and white balance, if they were stored. */
   light: v.optional(v.boolean(), true),
 })
 export type Parts = v.InferOutput<typeof Parts>

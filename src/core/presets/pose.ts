@@ -6,7 +6,7 @@ export const PresetPose = v.object({
   tiltDeg: v.number(),
   zoom: v.number(),
   focusAuto: v.boolean(),
-  /** Focus position in the lens's own units; null if the camera did not tell. */
+  /** Focus position in the lens's own units; null if the camera did not report it. */
   focus: v.nullable(v.number()),
 })
 export type PresetPose = v.InferOutput<typeof PresetPose>

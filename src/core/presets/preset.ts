@@ -13,7 +13,7 @@ export const PresetNumber = v.pipe(v.number(), v.integer(), v.minValue(1), v.max
 /** The camera's own memory that holds a preset too, from 1. */
 export const MemoryNumber = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(128))
 
-/** What is said of a preset: it changes without storing again. */
+/** What can change without storing again. */
 export const PRESET_SAID = {
   name: PresetName,
   /** The heading that it stands under; '' for none. */
@@ -28,7 +28,7 @@ export const PRESET_SAID = {
 export const PRESET_STORED = {
   /** Null if the camera does not report its position: it is in the camera's own memory alone. */
   pose: v.nullable(PresetPose),
-  /** Exposure and white balance, where they were asked for. */
+  /** Exposure and white balance, if they were asked for. */
   light: v.nullable(Light),
 }
 
@@ -61,5 +61,5 @@ export type VersionView = v.InferOutput<typeof VersionView>
 export const PresetChange = v.partial(v.object({ ...PRESET_SAID, pinned: v.boolean() }))
 export type PresetChange = v.InferOutput<typeof PresetChange>
 
-/** As a new preset begins. */
+/** The defaults of a new preset. */
 export const USUAL_SAID = { section: '', mark: '', pace: null, parts: ALL_PARTS }

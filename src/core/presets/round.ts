@@ -19,13 +19,13 @@ export type RoundOrder = v.InferOutput<typeof RoundOrder>
 export const Round = v.object({
   kind: v.picklist(['pictures', 'memories']),
   state: v.picklist(['running', 'finished', 'stopped']),
-  /** How many there are, how many are through, and how many of those were taken. */
+  /** How many there are, are done, and succeeded. */
   total: v.number(),
   through: v.number(),
   taken: v.number(),
-  /** Memories in which nothing was. */
+  /** Empty memories. */
   empty: v.number(),
-  /** What it is at; '' at the end. */
+  /** What it is doing; '' at the end. */
   at: v.string(),
   /** What went wrong, a sentence each. */
   troubles: v.array(v.string()),
@@ -36,7 +36,7 @@ export type Round = v.InferOutput<typeof Round>
 
 const count = (n: number, one: string, many: string) => (n === 1 ? `1 ${one}` : `${n} ${many}`)
 
-/** As the operator reads it. */
+/** As shown to the operator. */
 export function roundWords({ kind, state, total, through, taken, empty, at, reason }: Round): string {
   const what =
     kind === 'pictures'

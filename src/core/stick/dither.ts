@@ -5,9 +5,9 @@
  * then it would only shake. Source: docs/optics.md, section Stick.
  */
 
-/** A step is held at least so long, ms; longer on a line that is shared. */
+/** A step is held at least this long, ms; longer on a line that is shared. */
 export const LEAST_HOLD_MS = 20
-/** And at most for this long that it puts the mean over a second off by no more than this. */
+/** And at most so long that it shifts the mean over a second by no more than this. */
 const MOST_OFF = 0.0085
 /** Times come in ticks: a hold ends with the tick that is nearest. */
 const HALF_TICK_MS = 10
@@ -48,7 +48,7 @@ export function dither(
   if (!(speed >= table[0]! / 2)) return { step: 0, sinceMs: nowMs, owed: 0, atMs: nowMs }
   let upper = 0
   while (upper < table.length - 1 && table[upper]! < speed) upper += 1
-  // Exactly a step, or at the ends of the table: nothing to alternate.
+  // Exactly on a step, or at an end of the table: nothing to alternate.
   if (upper === 0 || table[upper] === speed) {
     const step = sign * (upper + 1)
     return { step, sinceMs: before.step === step ? before.sinceMs : nowMs, owed: 0, atMs: nowMs }

@@ -5,9 +5,9 @@
 import { type Fov, type PanTilt, poseToSee } from '../optics/aim'
 import { rayAt, type Vec3, type View } from '../optics/sphere'
 
-/** Of what is off, so much is made good in a second. */
+/** The share of the remaining error that is corrected in a second. */
 const GAIN_PER_S = 7
-/** Over so long the finger's speed is measured, ms. */
+/** The finger's speed is measured over this long, ms. */
 const WINDOW_MS = 90
 /** A finger that has not moved for this long stands, ms. */
 const STANDS_MS = 60

@@ -20,7 +20,7 @@ interface Ends {
  */
 export function leashPoint(at: number, speed: number, { min, max }: Ends): number {
   const ahead = at + speed * LEASH_S
-  // An axis that already stands beyond its limits is not pulled back by a stick.
+  // A stick does not pull back an axis that is already beyond its limits.
   return Math.min(Math.max(max, at), Math.max(Math.min(min, at), ahead))
 }
 

@@ -55,9 +55,9 @@ export interface Bounds {
 
 /** Change of log focal length per second at full push: wide to tele of a 20x lens in about three seconds. */
 export const ZOOM_TOP_PER_SEC = 1.05
-/** Of what the head could brake. */
+/** Share of the head's own braking. */
 const GENTLE = 0.3
-/** How old a reading is when a head acts on what followed from it, s, beside the head's own delay. */
+/** Age of a reading when the head acts on it, beyond the head's own delay, s. */
 const READING_AGE_S = 0.06
 
 /** d log f / d zoom, per lens unit. */
@@ -145,7 +145,7 @@ export function withinBounds(
   }
 }
 
-/** What may be told as outside when it is a rounding, degrees. */
+/** Tolerance for rounding, degrees. */
 const SLACK_DEG = 0.05
 
 export const isWithin = ({ pan, tilt }: Bounds, at: { panDeg: number; tiltDeg: number }): boolean =>

@@ -19,7 +19,7 @@ const ADDRESS_AGAIN_MS = 1000
 const ADDRESS_AFTER_SILENCE_MS = 2500
 /** How often a line that is being addressed is looked at for a stop, ms. */
 const STOP_LOOK_MS = 20
-/** Of so many packets one is a question, if one waits, so that poses stay known on a busy line. */
+/** One packet in this many is a question, if one waits, so that poses stay known on a busy line. */
 const QUESTION_EVERY = 8
 
 export class ViscaChain {
@@ -49,7 +49,7 @@ export class ViscaChain {
     return session
   }
 
-  /** A camera was taken out of the list. */
+  /** A camera was removed from the list. */
   remove(address: number): void {
     this.sessions.delete(address)
   }

@@ -32,7 +32,7 @@ export type ViscaCommand =
   | { kind: 'limitSet'; corner: LimitCorner; pan: number; tilt: number }
   | { kind: 'limitClear'; corner: LimitCorner }
   | { kind: 'cancel'; socket: number }
-  /** One of a head's own, as the bytes between header and terminator; see core/heads/extras. */
+  /** A command of the head's own, as the bytes between header and terminator; see core/heads/extras. */
   | { kind: 'extra'; bytes: readonly number[] }
 
 export type LimitCorner = 'upRight' | 'downLeft'

@@ -1,4 +1,4 @@
-/** What a session has handed in and not yet seen the end of. */
+/** Commands and inquiries of a session that are not finished. */
 import type { Entry } from './sessionTypes'
 
 type Fresh = Pick<Entry, 'id' | 'payload' | 'urgency' | 'lanes' | 'inquiry' | 'refines'>

@@ -9,7 +9,7 @@ import { type SessionOptions, ViscaSession } from './session'
 import type { Entry } from './sessionTypes'
 import { PacketStream } from './stream'
 
-/** So long an answer that was given up may still come, ms. */
+/** How long an answer that was given up may still arrive, ms. */
 const LATE_MS = 600
 /** After a lost answer no question for this long: its late answer would be taken for the next one's. */
 const QUIET_MS = 250

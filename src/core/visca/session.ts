@@ -20,7 +20,7 @@ import {
   type SessionState,
 } from './sessionTypes'
 
-/** Sending rights that a mere refinement leaves to the hand's next move. */
+/** Sending rights that a refinement must leave for the hand's next move. */
 const KEPT_FOR_HANDS = 1.5
 const GIVE_UP_MS = 2500
 const SILENT_AFTER_MS = 2000
@@ -198,7 +198,7 @@ export abstract class ViscaSession {
     }
   }
 
-  /** Anything at all came from the camera. */
+  /** Something came from the camera. */
   protected heard(nowMs: number): void {
     this.lastAnswerMs = nowMs
     this.oldestUnansweredMs = null
@@ -238,7 +238,7 @@ export abstract class ViscaSession {
         this.limits.drives + (entry.refines ? 0 : 1)
       )
     }
-    // One that waits for room in the camera steps aside, so that a new recall need not wait behind it.
+    // One that waits for room in the camera steps aside, so that a new recall does not wait behind it.
     const next = (e: Entry) => e.urgency === 'queued' && e.phase === 'waiting' && e.notBeforeMs <= nowMs
     const first = this.entries.find(next)
     return first === entry && this.inFlight((e) => e.urgency === 'queued' && !e.dropped) === 0

@@ -1,4 +1,4 @@
-/** The words in which a VISCA session talks to its owner. */
+/** The types through which a VISCA session talks to its owner. */
 import type { Answer, InquiryKind } from './inquiries'
 import type { ReplyError } from './replies'
 

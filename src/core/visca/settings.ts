@@ -34,7 +34,7 @@ const WHITE: Record<WhiteBalance['mode'], number> = {
   onePush: 0x03,
   manual: 0x05,
 }
-/** Which levels a mode leaves to the hand. */
+/** Which levels can be set by hand in a mode. */
 const BY_HAND: Record<Exposure['mode'], readonly ('shutter' | 'iris' | 'gain' | 'bright')[]> = {
   auto: [],
   manual: ['shutter', 'iris', 'gain'],
@@ -49,7 +49,7 @@ function modeOf<T extends string>(codes: Record<T, number>, value: number | unde
   return (Object.keys(codes) as T[]).find((mode) => codes[mode] === value) ?? null
 }
 
-/** @returns null if the camera told neither mode, or one that is not known here */
+/** @returns null if the camera reported neither mode, or one that is not known here */
 export function lightOf(levels: Levels): Light | null {
   const mode = modeOf(EXPOSURE, levels.exposureMode)
   const white = modeOf(WHITE, levels.whiteBalance)
@@ -85,7 +85,7 @@ export function settingsFor({ exposure, whiteBalance }: Light): [Setting, number
   return out.filter((one): one is [Setting, number] => one[1] !== null)
 }
 
-/** Is a level left to the hand in these modes? */
+/** Can a level be set by hand in these modes? */
 export function isByHand(setting: Setting, levels: Levels): boolean {
   if (isMode(setting)) return true
   if (setting === 'redGain' || setting === 'blueGain') return levels.whiteBalance === WHITE.manual

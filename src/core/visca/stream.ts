@@ -8,7 +8,7 @@ import { MAX_PACKET_BYTES, MIN_PACKET_BYTES, TERMINATOR } from './packet'
 export class PacketStream {
   private readonly held = new Uint8Array(MAX_PACKET_BYTES)
   private length = 0
-  /** What came was longer than any packet: nothing counts until the next `FF`. */
+  /** The data was longer than any packet: everything up to the next `FF` is skipped. */
   private overlong = false
 
   push(bytes: Uint8Array): Uint8Array[] {

@@ -53,7 +53,7 @@ export interface Goal {
   zoom?: number
   focusAuto?: boolean
   focus?: number | null
-  /** How long pan and tilt are to take; as fast as they can where it is left out. */
+  /** How long pan and tilt are to take; as fast as they can if omitted. */
   seconds?: number
 }
 
@@ -68,7 +68,7 @@ export interface BodyEvents {
 /** An order as a device takes it: it knows which camera it is. */
 export type DeviceOrder<K extends DeviceOrderName> = Omit<OrderNamed<K>, 't' | 'camera'>
 
-/** What the desk itself asks of a device. */
+/** Orders that only the desk itself gives to a device. */
 interface InnerOrders {
   /** @returns refused, or when the device has taken all of it */
   goTo(goal: Goal): Promise<CameraResult>
@@ -86,7 +86,7 @@ export type BodyOrders = {
   [K in DeviceOrderName]?: (order: DeviceOrder<K>) => Promise<CameraResult>
 } & { [K in InnerOrderName]?: InnerOrders[K] }
 
-/** What no order tells of a device. */
+/** Traits of a device that do not follow from its orders. */
 export type Traits = Omit<Capabilities, 'orders' | 'settings'>
 
 export interface Settings {

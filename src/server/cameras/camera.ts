@@ -38,7 +38,7 @@ export type RestingPose = LivePose & { focused: boolean }
 
 /**
  * `refused`: the camera answered that it does not do this now; `unknown`: that it does not know such an
- * order. All else left it in doubt.
+ * order. Any other failure leaves it in doubt.
  */
 export type CameraResult = { ok: true } | { ok: false; message: string; refused?: boolean; unknown?: boolean }
 
@@ -46,7 +46,7 @@ export const DONE: CameraResult = { ok: true }
 
 export interface CameraEvents {
   fact<K extends FactKind>(kind: K, value: FactValue<K>): void
-  /** A sentence the operator must read. */
+  /** A sentence for the operator. */
   notice(text: string): void
 }
 
@@ -61,11 +61,11 @@ export interface Camera {
   readonly health: Health
   readonly travel: Travel | null
   readonly capabilities: Capabilities
-  /** Does it move, or is it about to, because of an order or a hand? */
+  /** Is it moving, or about to, because of an order or a hand? */
   readonly busy: boolean
   /** Is a recall of a memory still under way, as far as the camera tells? */
   readonly memoryRuns: boolean
-  /** What of its settings does not need another driver. */
+  /** Settings that can change without a new driver. */
   configure(settings: CameraTuning): void
   /** Drives at once, as the operator sees it; all zero is a stop, which is repeated until the camera answers. */
   drive(push: Push): void
@@ -78,7 +78,7 @@ export interface Camera {
   recall(recall: Recall): Promise<CameraResult>
   /** Recalls a preset that is kept in the camera's own memory alone. */
   recallMemory(presetId: string, number: number): Promise<CameraResult>
-  /** Exposure and white balance as they are now; null if it does not tell. */
+  /** Exposure and white balance as they are now; null if it does not report it. */
   light(): Promise<Light | null>
   /**
    * A pose read after this call with the camera at rest and, where its focus is automatic, the focus too;

@@ -1,4 +1,4 @@
-/** The time a driver lives in: real, or one that a test moves by hand. */
+/** A driver's clock: the real one, or one that a test moves by hand. */
 export interface Clock {
   /** Ms on a clock that never jumps. */
   now(): number

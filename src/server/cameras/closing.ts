@@ -1,4 +1,4 @@
-/** The last word to a device is a stop, and it is given a moment to be answered. */
+/** A device is stopped before its link is closed, and given a moment to answer. */
 import type { Clock } from './clock'
 
 const TRIES = 25

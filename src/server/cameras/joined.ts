@@ -11,7 +11,7 @@ export interface Parts {
   lens: Body
 }
 
-/** From the worst to the best: of two parts the worse one is told. */
+/** From worst to best: of two parts the worse state is shown. */
 const WORST_FIRST: readonly LinkState[] = [
   'refused',
   'silent',

@@ -4,11 +4,11 @@ import type { Mount } from '../../core/cameras/connection'
 import { panSign, tiltSign } from '../../core/cameras/mount'
 import { type Limits, NO_LIMITS } from '../../core/stick/speeds'
 
-/** As the operator sees it; `none` takes them all away. */
+/** As the operator sees it; `none` removes them all. */
 export const Edge = v.picklist(['left', 'right', 'up', 'down', 'none'])
 export type Edge = v.InferOutput<typeof Edge>
 
-/** What must lie between two edges, degrees. */
+/** The least distance between two limits, degrees. */
 const LEAST_DEG = 1
 
 /** @returns the new limits, null for none; a sentence where they make no sense */

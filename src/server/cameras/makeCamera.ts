@@ -28,7 +28,7 @@ export interface MakeOptions {
   suspect: boolean
 }
 
-/** A device that cannot be made is shown with the reason, and hurts no other. */
+/** A device that cannot be opened is shown with the reason, and does not affect the others. */
 function makeBody(
   connection: SingleConnection,
   parts: StopParts,

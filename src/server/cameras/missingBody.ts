@@ -1,4 +1,4 @@
-/** Stands where a device should be that cannot be made: it says why and does nothing. */
+/** Takes the place of a device that cannot be opened: it says why, and does nothing. */
 import type { Health } from '../../core/facts/health'
 import type { StopOrder } from '../../core/guardian/stopOrder'
 import { type Body, type BodyOrders, NO_SETTINGS, NOTHING_READ, type Traits } from './body'

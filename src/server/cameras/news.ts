@@ -14,7 +14,7 @@ export class News {
     private readonly clock: Clock,
   ) {}
 
-  /** @param like what of the value counts as a change; all of it where left out */
+  /** @param like what of the value counts as a change; all of it if omitted */
   fact<K extends FactKind>(kind: K, value: FactValue<K>, like: unknown = value): void {
     const text = JSON.stringify(like)
     if (this.told.get(kind) === text) return

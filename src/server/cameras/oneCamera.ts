@@ -190,7 +190,7 @@ export class OneCamera implements Camera {
     this.steering.moveFinger(u, v)
     if (phase === 'move') return
     const target = this.steering.release()
-    // What the hand left off by a little is made good, so that the point is where it was let go.
+    // Corrects the small error that the hand left, so that the point is where it was let go.
     if (target && isUsable(this.health.state)) void this.travelTo(target)
   }
 
@@ -351,7 +351,7 @@ export class OneCamera implements Camera {
     if (before?.power !== this.pose?.power) this.tellHealth()
   }
 
-  /** Nobody knows what it did in a silence: it is stopped on its return, and that is said. */
+  /** Nobody knows what it did while silent: it is stopped on its return, and the operator is told. */
   private hearingChanged(hears: boolean): void {
     this.heard = hears
     if (!hears) {
@@ -366,7 +366,7 @@ export class OneCamera implements Camera {
 
   private tellHealth(): void {
     const { health } = this
-    // While all is well, how long ago the last answer came is no news.
+    // While all is well, the age of the last answer is not worth telling.
     const like = { ...health, silentMs: health.state === 'ready' ? null : health.silentMs }
     this.news.fact('able', this.capabilities)
     this.news.fact('settings', this.settings)

@@ -13,7 +13,7 @@ import type { Clock } from './clock'
 
 /** What is left free around a box that is framed, as a share of it on each side. */
 const FRAME_MARGIN = 0
-/** A notch of a wheel this soon after the last goes on from it, ms. */
+/** A notch this soon after the last continues from it, ms. */
 const ZOOM_GOES_ON_MS = 700
 /** A turn that is told no time takes at least this with a zoom, s. */
 const LEAST_TURN_S = 0.15
@@ -72,7 +72,7 @@ export class PictureMoves {
     const { host } = this
     const { lens, bounds } = host.sight()
     const now = this.clock.now()
-    // Turned notch by notch, a wheel goes on from where the last notch leads.
+    // Notch by notch, a wheel continues from where the last notch leads.
     const from = now - this.zooming.atMs < ZOOM_GOES_ON_MS ? this.zooming.view : host.view()
     if (!from) return NOT_KNOWN
     const most = bounds.zoomMax

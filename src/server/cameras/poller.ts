@@ -19,7 +19,7 @@ export class Poller {
     if (!this.closed) this.cancel = this.clock.after(ms, () => this.run())
   }
 
-  /** A round under way is not disturbed: it sees what has changed. */
+  /** A poll under way is not disturbed: it will see the change. */
   soon(ms = SOON_MS): void {
     if (!this.running) this.in(ms)
   }

@@ -121,7 +121,7 @@ async function tryOnvif(connection: Of<'onvif'>, password: string): Promise<Succ
   }
 }
 
-/** Asked by what needs no login. */
+/** Asked with a request that needs no login. */
 async function answersOnvif(host: string, port: number): Promise<void> {
   const client = new OnvifClient({ host, port, user: '', password: '' }, Date.now)
   try {

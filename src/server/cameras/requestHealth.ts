@@ -49,7 +49,7 @@ export class RequestHealth {
     return this.base === 'ready'
   }
 
-  /** Call it often: falls silent where nothing has come for long. */
+  /** Call it often: falls silent if nothing has come for a while. */
   check(): void {
     if (this.base === 'connecting' || this.base === 'silent' || this.unansweredSinceMs === null) return
     if (this.clock.now() - this.unansweredSinceMs > SILENT_AFTER_MS) this.become('silent', this.trouble)

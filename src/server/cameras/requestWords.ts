@@ -1,4 +1,4 @@
-/** What the operator reads of a camera that is reached by requests and answers. */
+/** What the operator is told of a camera that is reached by requests and answers. */
 import type { RequestWords } from './requestHealth'
 
 export const REQUEST_WORDS = (address: string): RequestWords => ({

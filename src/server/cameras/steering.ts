@@ -26,7 +26,7 @@ const LEAST_STEP_MS = 4
 /** A reading older than this says nothing about now, ms. */
 const READING_GOOD_MS = 1500
 
-/** Where the parts of a camera were last known to be; null if they do not tell. */
+/** Where the parts of a camera were last known to be; null if they do not report it. */
 export interface Known {
   panDeg: number | null
   tiltDeg: number | null

@@ -43,7 +43,7 @@ export class TravelWatch {
     return curve[curve.length - 1]![0] - curve[0]![0]
   }
 
-  /** When the time that it was given is over. */
+  /** When its time is up. */
   private get timeUpMs(): number {
     return this.startedMs + (this.seconds ?? 0) * 1000
   }

@@ -25,7 +25,7 @@ export interface TravelsHost {
   glideTo(zoom: number, seconds: number, end: () => void): void
   travelTo(goal: Goal): Promise<CameraResult>
   tell(travel: Travel | null): void
-  /** Another is known of the picture that is held. */
+  /** Whether the picture is held has changed. */
   heldChanged(): void
 }
 

@@ -22,7 +22,7 @@ export interface Facts {
 const GATHER_MS = 20
 const GATHERED: ReadonlySet<FactKind> = new Set(['pose'])
 
-/** Is there nothing in it that the next moment would not bring anyway? */
+/** Does it hold only what the next moment would bring anyway? */
 export const isFleeting = (facts: readonly Fact[]): boolean => facts.every(({ kind }) => GATHERED.has(kind))
 
 export class MemoryFacts implements Facts {

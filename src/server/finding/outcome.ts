@@ -1,4 +1,4 @@
-/** What trying a camera brings to light. One definition for the API and the pages. */
+/** The result of trying a camera. One definition for the API and the pages. */
 import * as v from 'valibot'
 import { Connection, Picture } from '../../core/cameras/connection'
 
@@ -24,7 +24,7 @@ export const Outcome = v.object({
   ok: v.boolean(),
   /** Null if it answers well. */
   problem: v.nullable(v.object({ code: ProblemCode, text: v.string() })),
-  /** What is good to know although it answers: standby, a clock that is off, a password that everybody knows. */
+  /** Worth knowing although it answers: standby, a wrong clock, a password that everybody knows. */
   remarks: v.array(v.string()),
   /** Other ways that answer at the same address. */
   offers: v.array(Offer),

@@ -1,7 +1,7 @@
 /** Ranges of addresses, as an operator writes them. */
 import { networkInterfaces } from 'node:os'
 
-/** So many addresses are searched at most. */
+/** The most addresses searched at once. */
 export const MOST_HOSTS = 1024
 
 const number = (text: string): number | null => {

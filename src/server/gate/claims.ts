@@ -14,12 +14,12 @@ export interface Claims {
   release(camera: string): void
   /** The cameras of an actor. */
   heldBy(actor: Actor): string[]
-  /** Says again whose it is. */
+  /** Tells again whose it is. */
   tell(camera: string): void
   close(): void
 }
 
-/** How often it is looked whether a camera still moves, ms. */
+/** How often it is checked whether a camera still moves, ms. */
 const LOOK_EVERY_MS = 250
 
 interface Claim {

@@ -89,7 +89,7 @@ export class Gate {
     return deps.carryOut(changed, id)
   }
 
-  /** A deliberate press: whoever has the camera loses it, and what their hand moved stands. */
+  /** A deliberate press: whoever has the camera loses it, and what their hand moved stops. */
   takeOver(camera: string, actor: Actor): void {
     const former = this.deps.claims.holderOf(camera)
     if (former && former.id !== actor.id) this.stopPushOf(camera, former)
@@ -101,7 +101,7 @@ export class Gate {
     for (const camera of this.deps.claims.heldBy(actor)) this.deps.claims.tell(camera)
   }
 
-  /** This actor is gone: what its hand moved stands. */
+  /** This actor is gone: what its hand moved stops. */
   leave(actor: Actor): void {
     for (const camera of this.deps.claims.heldBy(actor)) {
       this.stopPushOf(camera, actor)
@@ -117,7 +117,7 @@ export class Gate {
       try {
         camera.halt()
       } catch (error) {
-        // One that cannot be told must not keep the others from being told.
+        // If one cannot be told, the others must be told all the same.
         this.deps.failed(row.name, error)
       }
     }

@@ -6,7 +6,7 @@ import type { CameraResult } from '../cameras/camera'
 import type { Clock } from '../cameras/clock'
 import type { Guarded, Guardian } from './guardian'
 
-/** An order to travel is believed to move a device for this long, whatever it tells, ms. */
+/** After an order to travel a device counts as moving for this long, whatever it reports, ms. */
 const TRAVELS_MS = 2500
 /** One that never reports its position may travel for this long, ms. */
 const UNSEEN_MS = 15_000

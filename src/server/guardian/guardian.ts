@@ -38,7 +38,7 @@ export interface GuardianEvents {
 }
 
 const LOOK_EVERY_MS = 250
-/** So often must it have rested before that is believed. */
+/** How often it must have been seen at rest before that is believed. */
 const RESTS_AFTER = 2
 /** Login tokens age: the packets of what moves for long are renewed, ms. */
 const RENEW_MS = 15_000

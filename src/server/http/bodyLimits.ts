@@ -1,4 +1,4 @@
-/** How much a request may bring: little, but for the few routes that take files. */
+/** How large a request may be: small, except for the few routes that take files. */
 import type { MiddlewareHandler } from 'hono'
 import { bodyLimit } from 'hono/body-limit'
 import type { Problem } from '../routes/answers'

@@ -18,7 +18,7 @@ import { bodyLimits } from './bodyLimits'
 import { tellProblem } from './problems'
 
 const MAX_MESSAGE_BYTES = 16 * 1024
-/** A browser that is asked for its headers has them ready; whoever dribbles them does not get to stay, ms. */
+/** A browser sends its headers at once; a client that dribbles them is cut off, ms. */
 const HEADERS_WITHIN_MS = 5000
 /** The largest file over a slow network, ms. */
 const REQUEST_WITHIN_MS = 180_000
@@ -129,7 +129,7 @@ function refuseOtherUpgrades(server: Server): void {
   const [toSocket] = server.listeners('upgrade') as ((...args: unknown[]) => void)[]
   server.removeAllListeners('upgrade')
   server.on('upgrade', (request: IncomingMessage, stream: Duplex, head: Buffer) => {
-    // From here on it belongs to us: one that is reset before anything is said must end nothing else.
+    // From here on it is ours: a reset before the first message must not end anything else.
     stream.on('error', () => stream.destroy())
     if (request.headers.upgrade?.toLowerCase() === 'websocket') toSocket!(request, stream, head)
     else stream.end('HTTP/1.1 400 Bad Request\r\nConnection: close\r\n\r\n')

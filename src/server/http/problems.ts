@@ -1,4 +1,4 @@
-/** One answer for all that goes wrong: a sentence, and where. Never what was sent. */
+/** One shape for every error: a sentence, and where. It never repeats what was sent. */
 import type { Context } from 'hono'
 import { HTTPException } from 'hono/http-exception'
 import { FileRefused } from '../../core/formats/venueFile'

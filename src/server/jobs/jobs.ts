@@ -1,4 +1,4 @@
-/** Work that would hold the loop, and the dead-man with it: it is done on threads of its own. */
+/** Work that would block the loop, and the dead-man with it, is done on threads of its own. */
 import { readCommandSet } from '../venues/readCommandSet'
 import { cutPicture, presetPicture } from './pictures'
 import { presetListFile, takePresetList } from './presetLists'
@@ -24,7 +24,7 @@ export type JobResult<K extends JobName> = Awaited<ReturnType<(typeof JOBS)[K]>>
 export interface Jobs {
   /**
    * @param given is handed over instead of copied: it is empty here afterwards
-   * @throws FileRefused where the file is, and where it takes too long or too much memory
+   * @throws FileRefused if the file is, and where it takes too long or too much memory
    */
   run<K extends JobName>(name: K, arg: JobArg<K>, given?: ArrayBuffer): Promise<JobResult<K>>
   close(): Promise<void>

@@ -9,7 +9,7 @@ const CUT_QUALITY = 82
 /** Far more than any camera gives. */
 const MOST_PIXELS = 60_000_000
 
-/** Only what is known by its first bytes to be a picture of a sound size is decoded at all. */
+/** Only a picture whose first bytes show a reasonable size is decoded at all. */
 function decoded(bytes: Uint8Array) {
   const size = pictureSize(bytes)
   if (!size || size.width < 2 || size.height < 2 || size.width * size.height > MOST_PIXELS) return null

@@ -35,7 +35,7 @@ export function createJobs(file = join(__dirname, 'jobs.cjs')): Jobs {
   const pool = (name: Limits['pool']) =>
     new Piscina({
       filename: file,
-      // There from the start: making a thread holds the loop for a moment.
+      // There from the start: starting a thread blocks the loop for a moment.
       minThreads: 1,
       maxThreads: 1,
       maxQueue: MOST_WAITING,

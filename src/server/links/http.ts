@@ -84,9 +84,9 @@ function once(order: HttpOrder, authorization: string | null): Promise<HttpAnswe
   })
 }
 
-/** Devices that have asked for Digest once: Basic, which shows the password, is not for them any more. */
+/** Devices that have asked for Digest once never get Basic again, which would show the password. */
 const knowsDigest = new Set<string>()
-/** What a device asked last, so that the next request can answer it unasked. */
+/** A device's last challenge, so that the next request can answer it in advance. */
 const challenges = new Map<string, { asked: string[]; uses: number }>()
 const MOST_REMEMBERED = 10_000
 
@@ -94,7 +94,7 @@ const DOWNGRADED =
   'This device asked for a login by Digest before and now wants the password in the open, so it was not sent. Check who answers at this address.'
 const UNKNOWN_LOGIN = 'The camera asks for a kind of login that is not supported.'
 
-/** @throws DeviceFault where none of its challenges may be answered */
+/** @throws DeviceFault if none of its challenges may be answered */
 export function answerChallenge(
   url: URL,
   asked: readonly string[],

@@ -55,7 +55,7 @@ export function refusalOf(address: string, port: number): string | null {
   return ownPorts.has(port) && isOwn(bare, family) ? ITSELF : null
 }
 
-/** @throws TargetRefused where the address is refused; a name is looked at when it is resolved */
+/** @throws TargetRefused if the address is refused; a name is looked at when it is resolved */
 function checkTarget(host: string, port: number): void {
   const refusal = refusalOf(host, port)
   if (refusal) throw new TargetRefused(refusal)

@@ -1,4 +1,4 @@
-/** What the operator reads when the network refuses, by the system's error code. */
+/** What the operator is told when the network refuses, by the system's error code. */
 const NO_ROUTE =
   'There is no route to this address. Check the network cable, and that the address belongs to this network.'
 const NOT_HERE = 'This address cannot be reached from here. Check the address.'

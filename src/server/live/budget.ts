@@ -14,7 +14,7 @@ export class Budget {
     this.atMs = nowMs
   }
 
-  /** May this one still? */
+  /** May one more come? */
   take(nowMs: number): boolean {
     this.left = Math.min(this.most, this.left + ((nowMs - this.atMs) / 1000) * this.perSec)
     this.atMs = nowMs

@@ -18,7 +18,7 @@ const MESSAGES_AT_ONCE = 3000
 /** Messages that make no sense, or are for cameras that are not there. */
 const ASTRAY_PER_SEC = 60
 const ASTRAY_AT_ONCE = 600
-/** A page so far behind is gone: what it is owed would fill the memory, bytes. */
+/** A page this far behind counts as gone: its backlog would fill the memory, bytes. */
 const GONE_BYTES = 4 * 1024 * 1024
 /** A page this far behind gets poses no more until it has caught up, bytes. */
 const BEHIND_BYTES = 256 * 1024
@@ -171,7 +171,7 @@ export class LiveHub {
   private pingLater(): void {
     this.cancelPing = this.deps.clock.after(PING_EVERY_MS, () => {
       for (const socket of this.pages.keys()) {
-        // A laptop that was closed leaves its socket open for minutes: no pong, no socket.
+        // A closed laptop leaves its socket open for minutes: no pong, no socket.
         if (!this.answered.delete(socket)) socket.terminate()
         else socket.ping()
       }

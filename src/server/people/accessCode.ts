@@ -43,7 +43,7 @@ export class AccessCode {
       await writeFile(file, JSON.stringify({ code, secret }), { mode: 0o600, flag: 'wx' })
       return new AccessCode(code, secret)
     }
-    // Never replaced in silence: everybody who is in would be out, and nobody would know why.
+    // Never replaced silently: everybody would be locked out without knowing why.
     const kept = v.safeParse(Kept, parsedJson(text))
     if (!kept.success)
       throw new Error(`${file} is damaged. Put a backup of it back, or delete it to get a new access code.`)
@@ -63,7 +63,7 @@ export class AccessCode {
     }
     this.tries.delete(from)
     this.tries.set(from, [...recent, nowMs])
-    // The oldest go: as many addresses as there are must not fill the memory.
+    // The oldest are dropped: any number of addresses must not fill the memory.
     if (this.tries.size > MOST_ADDRESSES) this.tries.delete(this.tries.keys().next().value!)
     return 'wrong'
   }

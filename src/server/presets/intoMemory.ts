@@ -7,7 +7,7 @@ import type { CameraResult } from '../cameras/camera'
 import type { Member } from '../fleet'
 import { POSE_TIMEOUT_MS } from './takeShot'
 
-/** @returns what hinders it, in a sentence; null when it is done */
+/** @returns what prevents it, in a sentence; null when it is done */
 export async function putIntoMemory(
   member: Member | null | undefined,
   preset: PresetView,
@@ -22,7 +22,7 @@ export async function putIntoMemory(
       ? 'This camera has no memories of its own.'
       : `This camera has ${memories} memories.`
   if (preset.pose) {
-    // What has just come to rest there is not waited for again.
+    // A camera that has just come to rest there is not waited for again.
     const at = camera.pose
     const stands = at && !at.moving && isHere(at, preset.pose, camera.zoomRange)
     const pose = stands ? at : await camera.restingPose(POSE_TIMEOUT_MS)

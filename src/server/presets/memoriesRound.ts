@@ -7,7 +7,7 @@ import { PICTURE_SETTLES_MS, type RoundWork, SILENT, wait } from './roundWork'
 import { bare, POSE_TIMEOUT_MS } from './takeShot'
 
 const LOOK_AGAIN_MS = 100
-/** A head may take so long to get going. */
+/** A head may take this long to get going. */
 const STARTS_WITHIN_MS = 700
 const LONGEST_MS = 40_000
 /** A camera that does not report its position is given this long beyond its own word. */
@@ -46,7 +46,7 @@ export async function memoriesRound(
     work.tell({ at: `memory ${number}` })
     const result = await work.perform({ t: 'memory', camera: row.id, action: 'recall', number })
     if (!isUsable(camera.health.state)) return work.end(SILENT)
-    // What a camera refuses there is nothing in; whatever else it says is a trouble.
+    // A refused memory is empty; any other answer is a fault.
     if (!result.ok && result.refused) empty += 1
     else if (!result.ok) work.trouble(`Memory ${number}: ${result.message}`)
     else {

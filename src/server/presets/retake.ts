@@ -6,7 +6,7 @@ import type { Database } from '../store/database'
 import { amendPreset } from '../store/versions'
 import { POSE_TIMEOUT_MS } from './takeShot'
 
-/** @returns what hinders it, in a sentence; null when it is done */
+/** @returns what prevents it, in a sentence; null when it is done */
 export async function retake(
   db: Database,
   { camera, pictures }: Member,

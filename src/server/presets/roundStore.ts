@@ -13,7 +13,7 @@ export interface RoundStore {
   readonly open: boolean
   /** In their order. */
   presets(): readonly PresetView[]
-  /** Takes a preset's picture again. @returns what hinders it, in a sentence; null when it is done */
+  /** Takes a preset's picture again. @returns what prevents it, in a sentence; null when it is done */
   renewPicture(preset: PresetView): Promise<string | null>
   /** Keeps what one of the camera's own memories looks at: as a new preset, or over the one of that memory. */
   takeIn(memory: number, shot: Shot): Promise<void>

@@ -93,7 +93,7 @@ export class Rounds {
     if (!run.goesOn) return true
     run.goesOn = false
     run.round = { ...run.round, reason: run.round.reason ?? reason }
-    // It stands still at once, in the middle of a travel too; a hand that has it is left alone.
+    // It stops at once, even in mid-travel; a hand that has it is left alone.
     if (reason !== A_HAND) this.deps.gate.halt(new Set([cameraId]))
     return true
   }

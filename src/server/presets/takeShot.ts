@@ -1,4 +1,4 @@
-/** What a store keeps: where the camera stands, its picture and, where that is asked, its exposure and white balance. */
+/** What a store keeps: where the camera stands, its picture and, if asked for, its exposure and white balance. */
 
 import type { CameraOrder } from '../../core/orders/orders'
 import type { PresetPose } from '../../core/presets/pose'
@@ -59,7 +59,7 @@ export async function takeShot(
   if (pose && !pose.focused) warnings.push('The focus was still searching: look at the picture.')
   if (wish.memory !== null) {
     const kept = await perform({ t: 'memory', camera: member.row.id, action: 'set', number: wish.memory })
-    // Without a pose of ours it would be kept nowhere.
+    // Without a pose it would be kept nowhere.
     if (!kept.ok && !pose) throw new NoShot(kept.message)
     if (!kept.ok) warnings.push(`It is not in the camera's memory ${wish.memory}: ${kept.message}`)
   }

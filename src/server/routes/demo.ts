@@ -1,4 +1,4 @@
-/** The made-up demo venue: added beside what is there, or taken away again. */
+/** The made-up demo venue: added beside what is there, or removed again. */
 import { Hono } from 'hono'
 import * as v from 'valibot'
 import { hasDemo, loadDemo, removeDemo } from '../store/demo'

@@ -31,7 +31,7 @@ export function deskRoutes({ catalogue, fleet, databaseAnswers, loopDelay, guard
     .get('/desk', documented('The open event', DeskView, { 404: 'No event is open' }), async (c) => {
       const snapshot = catalogue.current
       if (!snapshot) return c.json<Problem, 404>({ error: 'No event is open.' }, 404)
-      // Made once for each change, a piece at a time: thousands of presets would hold the loop.
+      // Made once per change, a piece at a time: thousands of presets would block the loop.
       const text = await snapshot.text()
       return c.body(text, 200, { 'content-type': 'application/json' })
     })

@@ -69,7 +69,7 @@ const freshView = (
   storedAt: takenAt.toISOString(),
 })
 
-/** What hinders a shot, as a sentence. */
+/** What prevents a shot, as a sentence. */
 async function orNone(shot: ReturnType<typeof takeShot>): Promise<Awaited<typeof shot> | string> {
   try {
     return await shot
@@ -81,7 +81,7 @@ async function orNone(shot: ReturnType<typeof takeShot>): Promise<Awaited<typeof
 
 export function presetRoutes({ db, jobs, catalogue, fleet, gate, actorOf, changed }: Deps) {
   const givenBy = (c: Context) => (order: CameraOrder) => gate.perform(order, actorOf(c))
-  /** Into the memory of its own number. @returns what hindered it */
+  /** Into the memory of its own number. @returns what prevented it */
   const intoMemory = async (c: Context, id: string): Promise<string | null> => {
     const preset = catalogue.preset(id)
     if (!preset) return null

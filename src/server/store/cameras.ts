@@ -76,7 +76,7 @@ export async function addCamera(
 
 /**
  * @param secrets those given replace the kept ones; an empty one removes it
- * @returns false where it is not there
+ * @returns false if it does not exist
  */
 export async function changeCamera(
   db: Database,
@@ -143,7 +143,7 @@ export async function orderCameras(db: Database, venueId: string, ids: readonly 
 export async function numberByAddress(db: Database, venueId: string): Promise<void> {
   await db.transaction(async (tx) => {
     const rows = (await readCameras(tx as unknown as Database, venueId)).sort(byAddress)
-    // Past all numbers first, since no two may be the same even for a moment.
+    // First beyond all numbers, since no two may be equal even for a moment.
     for (const [i, row] of rows.entries()) {
       await tx
         .update(camera)
@@ -164,7 +164,7 @@ export type CameraHabits = Partial<
   Pick<CameraSettings, 'limits' | 'pace' | 'holdPicture' | 'alsoInMemory' | 'leash'>
 >
 
-/** @returns false where it is not there */
+/** @returns false if it does not exist */
 export async function setHabits(db: Database, id: string, habits: CameraHabits): Promise<boolean> {
   const rows = await db.transaction((tx) =>
     tx

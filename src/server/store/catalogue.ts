@@ -66,7 +66,7 @@ export interface Snapshot {
   commandSets: ReadonlyMap<string, CommandSet>
 }
 
-/** This many at a time: reading thousands in one piece would hold the loop. */
+/** This many at a time: reading thousands at once would block the loop. */
 const PAGE = 500
 
 async function readPresets(db: Database, eventId: string): Promise<PresetView[]> {

@@ -110,7 +110,7 @@ export async function hasDemo(db: Database): Promise<boolean> {
   return found.length > 0
 }
 
-/** Removes the demo's venue; where another is left, that is opened. @returns false where it is not there */
+/** Removes the demo's venue; where another is left, that is opened. @returns false if it does not exist */
 export async function removeDemo(db: Database): Promise<boolean> {
   return db.transaction(async (tx) => {
     await oneAtATime(tx, OPEN_VENUE)

@@ -12,7 +12,7 @@ export async function addEvent(db: Database, venueId: string, name: string): Pro
   })
 }
 
-/** @returns false where it is not there */
+/** @returns false if it does not exist */
 export async function changeEvent(
   db: Database,
   id: string,
@@ -24,7 +24,7 @@ export async function changeEvent(
   return rows.length > 0
 }
 
-/** Opens an event of a venue; the one that was open is closed. @returns false where it is not there */
+/** Opens an event of a venue; the one that was open is closed. @returns false if it does not exist */
 export function openEvent(db: Database, venueId: string, id: string): Promise<boolean> {
   return db.transaction(async (tx) => {
     await oneAtATime(tx, openEventOf(venueId))
@@ -40,7 +40,7 @@ export function openEvent(db: Database, venueId: string, id: string): Promise<bo
   })
 }
 
-/** Deletes an event for good, with its presets; not the open one. @returns false where it is not there, or open */
+/** Deletes an event for good, with its presets; not the open one. @returns false if it does not exist, or is open */
 export async function deleteEvent(db: Database, id: string): Promise<boolean> {
   const rows = await db.transaction((tx) =>
     tx

@@ -10,7 +10,7 @@ export type PersonView = v.InferOutput<typeof PersonView>
 
 const FIRST = 'Operator'
 
-/** Never empty: somebody always sits there. What is kept and cannot be read any more gives way to the usual. */
+/** Never empty: somebody always sits there. Controls that can no longer be read are replaced by the defaults. */
 export async function readPersons(db: Database): Promise<PersonView[]> {
   const rows = await db.select().from(person).orderBy(asc(person.createdAt))
   if (rows.length === 0) return [await addPerson(db, FIRST)]
@@ -27,7 +27,7 @@ export async function addPerson(db: Database, name: string): Promise<PersonView>
   return { id: row!.id, name: row!.name, controls: USUAL_CONTROLS }
 }
 
-/** @returns false where it is not there */
+/** @returns false if it does not exist */
 export async function changePerson(
   db: Database,
   id: string,
@@ -39,7 +39,7 @@ export async function changePerson(
   return rows.length > 0
 }
 
-/** The last one stays. @returns false where it is not there, or the last */
+/** The last one stays. @returns false if it does not exist, or the last */
 export async function deletePerson(db: Database, id: string): Promise<boolean> {
   const others = sql`(select count(*) from ${person}) > 1`
   const rows = await db.transaction((tx) =>

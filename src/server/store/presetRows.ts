@@ -41,7 +41,7 @@ const currentVersion = and(
 export const byPlace = (a: PresetView, b: PresetView): number =>
   a.order - b.order || a.number - b.number || (a.id < b.id ? -1 : 1)
 
-/** Those of an event. @param page so many from so many on; all where it is left out */
+/** Those of an event. @param page how many, and from where; all if omitted */
 export async function presetsOf(
   db: Database,
   eventId: string,

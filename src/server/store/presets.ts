@@ -98,7 +98,7 @@ export function copyPresets(
           number: free,
           currentVersion: 1,
           pinnedOrder: null,
-          // What is in a memory is in that camera's alone.
+          // A memory belongs to its camera alone.
           memory: cameraId === row.cameraId ? row.memory : null,
         })
         .returning({ id: preset.id })

@@ -161,7 +161,7 @@ export const presetVersion = pgTable(
     zoom: doublePrecision('zoom'),
     focusAuto: boolean('focus_auto'),
     focus: doublePrecision('focus'),
-    /** Exposure and white balance, where they were asked for. */
+    /** Exposure and white balance, if they were asked for. */
     light: jsonb('light').$type<Light>(),
     pictureId: uuid('picture_id').references(() => picture.id),
     storedAt: timestamp('stored_at', { withTimezone: true }).notNull().defaultNow(),

@@ -9,7 +9,7 @@ import { picture, preset, presetVersion } from './schema'
 export interface Shot {
   /** Null if the camera does not report its position. */
   pose: PresetPose | null
-  /** Exposure and white balance, where they were asked for. */
+  /** Exposure and white balance, if they were asked for. */
   light: Light | null
   jpeg: Uint8Array | null
   takenAt: Date

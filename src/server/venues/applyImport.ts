@@ -1,4 +1,4 @@
-/** Takes a venue file into the database, whole or not at all. */
+/** Imports a venue file into the database, whole or not at all. */
 import { randomUUID } from 'node:crypto'
 import { and, eq, inArray, isNull, ne, notInArray } from 'drizzle-orm'
 import { keptSecrets } from '../../core/cameras/keptSecrets'
@@ -71,7 +71,7 @@ async function putCameras(
       )
   }
   const used = new Set(mode === 'replace' ? [] : others.map((row) => row.number))
-  // Past all numbers first, since two cameras may change places.
+  // First beyond all numbers, since two cameras may swap places.
   for (const [i, row] of here.filter((r) => mine.includes(r.id)).entries()) {
     await db
       .update(camera)
@@ -103,7 +103,7 @@ function isSame(x: typeof presetVersion.$inferSelect, { pose, light, picture: na
   return kept === name && JSON.stringify([poseOf(x), x.light]) === JSON.stringify([pose, light])
 }
 
-/** How it stands on the boards, and how it travels. */
+/** Where it is on the boards, and how it travels. */
 const boardOf = ({ section, mark, pinned, pace, parts, memory }: FilePreset) => ({
   section,
   mark,

@@ -1,4 +1,4 @@
-/** What taking a venue file in would change, told before anything is. */
+/** What importing a venue file would change, told beforehand. */
 import { isDeepStrictEqual } from 'node:util'
 import * as v from 'valibot'
 import type { VenueFile } from '../../core/formats/venueFile'

@@ -1,4 +1,4 @@
-/** Files that were looked at and wait for a yes. They lie in the data folder meanwhile, not in memory. */
+/** Uploaded files that wait for confirmation, in the data folder and not in memory. */
 import { randomUUID } from 'node:crypto'
 import { createWriteStream } from 'node:fs'
 import { mkdir, rm } from 'node:fs/promises'

@@ -3,7 +3,7 @@ import { type Feed, type Frame, isJpeg } from './frame'
 
 export interface OpenerEvents {
   jpeg(bytes: Uint8Array): void
-  /** It is over, by itself; `trouble` says why where that is known. */
+  /** It is over, by itself; `trouble` says why if known. */
   end(trouble: string | null): void
 }
 
@@ -13,7 +13,7 @@ export type Opener = (events: OpenerEvents) => () => void
 export interface FeedTimes {
   /** Without a picture for this long it is reopened. */
   stalledMs: number
-  /** The first picture may take so long; as any other where it is left out. */
+  /** How long the first picture may take; the same as any other if omitted. */
   firstMs?: number
   freshWithinMs: number
 }

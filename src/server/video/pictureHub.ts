@@ -32,7 +32,7 @@ export function feedOfStream(stream: Stream, password: string): Feed {
     case 'jpeg': {
       const slow = { stalledMs: Math.max(3000, 4000 / stream.perSec), freshWithinMs: 2500 }
       const feed = new SharedFeed(openSnapshots(stream.url, login, stream.perSec), slow)
-      // One fetched now is newer than any that is on its way.
+      // One fetched now is newer than any on its way.
       feed.fresh = () => fetchJpeg(stream.url, login).catch(() => null)
       return feed
     }

@@ -17,7 +17,7 @@ const GAP_MS = 1500
 /** A process that does not end when asked is killed, ms. */
 const KILL_AFTER_MS = 800
 
-/** What may be opened from the list: nothing of this computer. */
+/** Protocols that the list may open: no files of this computer. */
 const PROTOCOLS = 'pipe,rtsp,rtsps,rtp,tcp,udp,tls,crypto'
 const ARGUMENTS = [
   ...['-loglevel', 'error', '-fflags', 'nobuffer', '-flags', 'low_delay', '-threads', '1'],

@@ -34,7 +34,7 @@ export interface Shot {
   power: boolean
   /** Noise of the sensor, 0..1. */
   grain?: number
-  /** Exposure and white balance; well exposed where it is left out. */
+  /** Exposure and white balance; well exposed if omitted. */
   tint?: Tint
 }
 

@@ -7,11 +7,11 @@ import type { Pace, Parts } from '../../core/presets/pace'
 import type { Api, DeskView, ImportMode, SearchOrder } from '../../server/api'
 import { live } from '../live/live'
 
-/** Asked at each request: what this page is called changes with its connection. */
+/** Read at each request: the page's key changes with its connection. */
 const headers = () => ({ [CHANGE_HEADER]: '1', [PAGE_HEADER]: live().pageKey })
 const client = hc<Api>('/api', { headers })
 
-/** A fault that the server or the network told, in words for the operator. */
+/** A fault from the server or the network, in words for the operator. */
 export class Refused extends Error {}
 
 /** There is no venue yet, or none is open. */

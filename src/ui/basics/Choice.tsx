@@ -26,7 +26,7 @@ export function Choice<T extends string | number>(props: ChoiceProps<T>) {
     const step = STEPS[event.key]
     if (step === undefined || disabled) return
     event.preventDefault()
-    // Not the camera: the arrows belong to what has the focus.
+    // The arrows belong to the focused control, not to the camera.
     event.stopPropagation()
     const next = (Math.max(0, chosen) + step + options.length) % options.length
     onChange(options[next]!.value)

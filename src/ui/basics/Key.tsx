@@ -21,9 +21,9 @@ interface KeyProps {
   tone?: 'plain' | 'filled' | 'quiet'
   style?: StyleProp<ViewStyle>
   testID?: string
-  /** For keys without words. */
+  /** For keys without a label. */
   accessibilityLabel?: string
-  /** More than its words say, for screen readers. */
+  /** A description for screen readers. */
   description?: string
 }
 

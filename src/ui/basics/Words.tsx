@@ -1,4 +1,4 @@
-/** Text in the application's face. Numbers stand in tabular figures. */
+/** Text in the application's typeface, with tabular figures. */
 import type { ReactNode } from 'react'
 import { StyleSheet, Text, type TextProps } from 'react-native'
 import { FACES, TONES } from '../theme/tones'

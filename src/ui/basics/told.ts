@@ -1,4 +1,4 @@
-/** Does something; tells the operator where it fails. */
+/** Does something; tells the operator if it fails. */
 import { fault } from './notes'
 
 /** @returns null if it failed */

@@ -1,4 +1,4 @@
-/** More than its words say of a control, for screen readers. */
+/** A description of a control for screen readers. */
 import { type ReactNode, useId } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { Words } from './Words'

@@ -15,7 +15,7 @@ interface FaderProps {
   /** What is shown of the value. */
   text: string
   upright?: boolean
-  /** Along the track, px; the whole width where it is left out. */
+  /** Along the track, px; the whole width if omitted. */
   length?: number
   testID?: string
 }
@@ -50,7 +50,7 @@ export function Fader({ label, value, onChange, text, upright = false, length, t
     const by = keys[event.key]
     if (by === undefined) return
     event.preventDefault()
-    // Not the camera: the arrows belong to what has the focus.
+    // The arrows belong to the focused control, not to the camera.
     event.stopPropagation()
     set(value + by)
   }

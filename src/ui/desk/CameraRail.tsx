@@ -18,7 +18,7 @@ export interface RailProps {
   onAdding(adding: boolean): void
   onPress(id: string, add: boolean): void
   onAll(): void
-  /** Numbers alone, where there is no height for pictures. */
+  /** Numbers alone, if there is no room for pictures. */
   compact?: boolean
   /** With the keys for several and for all pictures, where the header has no room for them. */
   withKeys?: boolean

@@ -10,7 +10,7 @@ import { TONES } from '../theme/tones'
 import { CameraDesk } from './CameraDesk'
 import { useSelection } from './selection'
 
-// Seen once, by whoever has nothing yet.
+// Seen once, on an empty desk.
 const FirstCamera = lazy(() => import('../setup/FirstCamera'))
 const FirstVenue = lazy(() => import('../setup/FirstVenue'))
 
@@ -20,6 +20,11 @@ export function Desk() {
   /** The operator is being led to their first camera; until they go on, its page stays. */
   const [leading, setLeading] = useState(false)
   const empty = data?.cameras.length === 0
+  const waits = !data && !error
+  useEffect(() => {
+    // Removes the picture that was shown while the page was being loaded; see public/first.js.
+    if (!waits) document.dispatchEvent(new Event('desk-open'))
+  }, [waits])
   useEffect(() => {
     if (empty) setLeading(true)
   }, [empty])

@@ -116,7 +116,7 @@ class Devices {
       if (!down.has(name)) holdAction(`device-${device.id}-${name}`, name, false, this.press)
     one.held = down
     const fader = faderOf(reading, profile.axes.speed)
-    // Only a fader that is moved sets the speed: where it happens to stand says nothing.
+    // Only a fader that is moved sets the speed: its position alone means nothing.
     if (fader !== null && one.fader !== null && Math.abs(fader - one.fader) > 0.008)
       changeControls((c) => ({ ...c, feel: { ...c.feel, speed: Math.max(0.05, fader) }, byCamera: {} }))
     if (one.fader === null || (fader !== null && Math.abs(fader - one.fader) > 0.008)) one.fader = fader

@@ -15,7 +15,7 @@ interface Handlers {
   onEnd(): void
 }
 
-/** Where the browser has them (on secure pages), moves are told at once instead of with the next frame. */
+/** If the browser has them (on secure pages), moves arrive at once instead of with the next frame. */
 const RAW = 'pointerrawupdate'
 const hasRaw = typeof window !== 'undefined' && `on${RAW}` in window
 

@@ -56,7 +56,7 @@ export function useKeys(handlers: KeyHandlers): void {
       const key = keyNameOf(event)
       const name = actionOf(key, controlsNow().keys)
       if (name) {
-        // What a key opens must not be typed into it.
+        // The key must not be typed into what it opens.
         if (isHeld(name) || event.key.length === 1) event.preventDefault()
         // A key that repeats is still the same press.
         if (event.repeat || down.has(event.code)) return
@@ -67,7 +67,7 @@ export function useKeys(handlers: KeyHandlers): void {
       if (event.repeat) return
       if (/^\d$/.test(event.key)) current.current.digit(event.key)
       else if (event.key === 'Enter' && current.current.enter()) {
-        // What happens to have the focus must not be pressed by it as well.
+        // Whatever has the focus must not be pressed too.
         event.preventDefault()
         event.stopPropagation()
       }

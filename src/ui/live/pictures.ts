@@ -6,7 +6,7 @@ import { Easels, type Sighting } from './easels'
 import type { FromPictures, ToPictures } from './pictureMessages'
 
 export interface Watcher {
-  /** As many pictures a second are enough. */
+  /** How many pictures a second are enough. */
   perSec: number
   /** A frame came; told now and then. */
   seen(sighting: Sighting): void

@@ -3,7 +3,7 @@ import { useMemo, useRef, useSyncExternalStore } from 'react'
 import type { FactKind, FactValue } from '../../core/facts/facts'
 import { live } from './live'
 
-/** Calls back at most every so often, and at last with the newest. */
+/** Calls back at most once per interval, and finally with the newest value. */
 function throttled(listener: () => void, everyMs: number) {
   let timer: ReturnType<typeof setTimeout> | null = null
   let calledAtMs = Number.NEGATIVE_INFINITY

@@ -12,7 +12,7 @@ interface LivePictureProps {
   canvasRef?: RefObject<HTMLCanvasElement | null>
   /** The camera keeps sending an older picture while it travels. */
   held?: boolean
-  /** As many pictures a second are enough. */
+  /** How many pictures a second are enough. */
   perSec?: number
 }
 

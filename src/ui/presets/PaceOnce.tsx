@@ -20,7 +20,7 @@ export function PaceOnceKey({ onPress }: { onPress(): void }) {
       }
       on={once !== null}
       icon={once ? undefined : <Timer size={20} color={TONES.sand} />}
-      // Armed by mistake, it is let go with one touch.
+      // Armed by mistake, it is cleared with one touch.
       onPress={once ? () => setPaceOnce(null) : onPress}
       style={styles.key}
       testID="pace-once"

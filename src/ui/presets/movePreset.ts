@@ -1,4 +1,4 @@
-/** Puts a tile in the place of another: on its camera's board also under that one's heading. */
+/** Moves a tile to the place of another, and on its camera's board under that one's heading too. */
 import { arrayMove } from '@dnd-kit/sortable'
 import type { DeskView } from '../../server/api'
 import { changePreset, orderPresets } from '../api/client'

@@ -1,4 +1,4 @@
-/** Presets whose pose is known: those of cameras that tell where they stand. */
+/** Presets whose pose is known: those of cameras that report their position. */
 import type { PresetPose } from '../../core/presets/pose'
 import type { PresetView } from '../../server/api'
 

@@ -1,4 +1,4 @@
-/** Before something is deleted that does not come back. */
+/** Before something is deleted for good. */
 import { Key } from '../basics/Key'
 import { Sheet } from '../basics/Sheet'
 import { Words } from '../basics/Words'

@@ -1,4 +1,4 @@
-/** The made-up demo venue: added at any time, and taken away again. */
+/** The made-up demo venue: added and removed at any time. */
 import { useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import useSWR from 'swr'

@@ -1,4 +1,4 @@
-/** Where nothing is there yet: make a venue, or take one in. */
+/** When there is nothing yet: create a venue, or import one. */
 import { useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { addDemo, addVenue, type Looked, lookAtVenueFile } from '../api/client'

@@ -1,4 +1,4 @@
-/** One of a list in Setup: its name, what is said of it, and its keys. */
+/** One entry of a list in Setup: its name, a line about it, and its keys. */
 import type { ReactNode } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { Words } from '../basics/Words'

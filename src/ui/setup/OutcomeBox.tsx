@@ -1,4 +1,4 @@
-/** What trying a camera brought to light. */
+/** The result of trying a camera. */
 import Check from 'lucide-react-native/icons/check'
 import TriangleAlert from 'lucide-react-native/icons/triangle-alert'
 import { StyleSheet, View } from 'react-native'

@@ -192,7 +192,7 @@ export function withKind(link: LinkDraft, kind: SingleKind): LinkDraft {
 
 const number = (text: string) => (text.trim() === '' ? Number.NaN : Number(text.replace(',', '.')))
 
-/** Rounded, so that a part that was kept comes out as it went in. */
+/** Rounded, so that a stored part comes out as it went in. */
 const shareOf = (percent: string) => Math.round(number(percent) * 1e4) / 1e6
 
 const connectionOf = (link: LinkDraft): unknown => linkFromTexts(link.kind, (field) => link[field])

@@ -1,4 +1,4 @@
-/** Dusk over a marsh: the tones, faces and sizes of the whole interface. */
+/** Dusk over a marsh: the colours, typefaces and sizes of the whole interface. */
 export const TONES = {
   ink: '#0C1315',
   marsh: '#131D20',

@@ -1,7 +1,7 @@
 /** Measures the sharpness of pictures away from the page's own thread. */
 import { sharpness } from '../../core/image/sharpness'
 
-/** Small enough to be quick, large enough to hold what focus is judged by. */
+/** Small enough to be quick, large enough to judge focus by. */
 const WIDTH = 320
 
 interface Asked {

@@ -180,7 +180,7 @@ export class CommandBody implements Body {
     this.wire.close()
   }
 
-  /** Does anything in the set ever bring an answer? */
+  /** Does anything in the set expect an answer? */
   private get answers(): boolean {
     return this.set.transport === 'http' || this.set.reads.length > 0
   }

@@ -25,7 +25,7 @@ export function stopOrders(
   }
   const packets = stops.map(({ request, values }): StopPacket => {
     const text = fillTemplate(request.text ?? '', values)
-    // What it answers to a stop the set does not say.
+    // The set does not say how it answers a stop.
     return { hex: Buffer.from(text, 'latin1').toString('hex'), answered: null }
   })
   return [{ over: set.transport, host, port, packets, gapMs: GAP_MS }]

@@ -137,7 +137,7 @@ class TcpWire implements Wire {
   }
 
   private async ask(text: string): Promise<string> {
-    // What came unasked, as an answer to a command, is not the answer to this.
+    // Something that came unasked, such as the answer to a command, does not answer this.
     this.buffer = ''
     await this.write(text)
     const until = performance.now() + ANSWER_WITHIN_MS

@@ -24,7 +24,7 @@ export interface OnvifAddress {
 
 const CONTENT_TYPE = 'application/soap+xml; charset=utf-8'
 export const DEVICE_PATH = '/onvif/device_service'
-/** A clock that is off by more than this is worth telling, ms. */
+/** A clock further off than this is mentioned, ms. */
 export const CLOCK_OFF_MS = 5000
 
 const hours = (ms: number) => {

@@ -66,7 +66,7 @@ export class OnvifBody implements Body {
 
   constructor(
     profile: HeadProfile,
-    /** As the operator reads it. */
+    /** As shown to the operator. */
     address: string,
     private readonly client: OnvifCalls,
     private readonly clock: Clock,
@@ -266,7 +266,7 @@ export class OnvifBody implements Body {
     this.events.reading()
   }
 
-  /** Many devices do not tell: then the focus is not stored, and nothing is lost. */
+  /** Many devices do not report it: then the focus is not stored, and nothing is lost. */
   private async readFocus(device: OnvifDevice): Promise<void> {
     if (this.focusUntold) return
     try {

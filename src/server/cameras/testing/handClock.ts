@@ -28,7 +28,7 @@ export class HandClock implements Clock {
   }
 }
 
-/** What waits for promises alone goes on until it waits for the clock again. */
+/** Lets everything that waits only for promises run until it waits for the clock. */
 async function settle(): Promise<void> {
   for (let i = 0; i < 12; i++) await null
 }

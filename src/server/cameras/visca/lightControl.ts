@@ -24,7 +24,7 @@ export class LightControl {
     private readonly clock: Clock,
   ) {}
 
-  /** Null if it did not tell in time, or does not know these questions. */
+  /** Null if it did not answer in time, or does not know these questions. */
   async read(timeoutMs: number): Promise<Light | null> {
     const since = this.clock.now()
     this.levels = {}

@@ -10,7 +10,7 @@ import { openSerial, type SerialSettings } from '../../links/serial'
 import type { Clock } from '../clock'
 import type { ViscaPort } from './viscaPort'
 
-/** So long before the line is free the next packet is handed to the system, which feeds it without a gap. */
+/** How long before the line is free the next packet is handed to the system, so that it follows without a gap. */
 const AHEAD_MS = 1
 
 class Share implements ViscaPort {

@@ -1,4 +1,4 @@
-/** How a travel is told to a VISCA head: the speed step that takes about so long, and the focus. */
+/** How a travel is told to a VISCA head: the speed step that takes about this long, and the focus. */
 import type { AxisProfile } from '../../../core/heads/profile'
 import { stepForSeconds } from '../../../core/motion/travel'
 import type { ViscaCommand } from '../../../core/visca/commands'
@@ -6,7 +6,7 @@ import type { Lane } from '../../../core/visca/sessionTypes'
 import type { Reading } from '../body'
 import type { CameraResult } from '../camera'
 
-/** The step with which an axis takes about so long to get there; its fastest where that is not asked. */
+/** The step with which an axis takes about this long to get there; its fastest where that is not asked. */
 export function travelStep(
   axis: AxisProfile,
   fromDeg: number | null,

@@ -32,7 +32,7 @@ const POLL_IDLE_MS = 250
 const SLOW_VALUES_EVERY = 4
 /** How long after an order to travel the pose is read often, moving or not. */
 const EXPECT_MOVE_MS = 1500
-/** A camera that says nothing to an order to switch on or off needs this long, ms. */
+/** How long after switching on or off a camera is asked for its power state, ms. */
 const POWER_READ_MS = 400
 /** Marks a lane of which it is not known what the camera does. */
 const UNSURE = 'unsure'
@@ -40,12 +40,12 @@ const LANES: readonly Lane[] = ['panTilt', 'zoom', 'focus']
 
 export interface ViscaBodyOptions {
   profile: HeadProfile
-  /** As the operator reads it. */
+  /** As shown to the operator. */
   address: string
   parts: ViscaParts
   /** A round trip beyond this counts as slow, ms: a serial line needs more than a network. */
   slowMs: number
-  /** A speed step is held at least so long, ms. */
+  /** A speed step is held at least this long, ms. */
   holdMs: number
   /** It may still run from before this server began: it is stopped before anything else is sent. */
   suspect?: boolean
@@ -80,7 +80,7 @@ export class ViscaBody implements Body {
   private device: string | null = null
   private trouble: string | null = null
   private polls = 0
-  /** The next look at where it stands is near, so that a drive need not hurry it. */
+  /** The next poll is near, so that a drive need not hurry it. */
   private pollingFast = false
   private expectMoveUntilMs = 0
   private readonly stopCheck = new StopCheck()

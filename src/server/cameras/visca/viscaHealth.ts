@@ -8,7 +8,7 @@ const SLOW_LOSS = 0.12
 export interface LinkSeen {
   /** What keeps bytes from going out, in words; null if nothing does. */
   trouble: string | null
-  /** As the operator reads it. */
+  /** As shown to the operator. */
   address: string
   power: boolean
   /** A round trip beyond this counts as slow, ms. */

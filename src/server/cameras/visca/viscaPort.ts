@@ -75,7 +75,7 @@ export class OwnPort implements ViscaPort {
     this.link.close()
   }
 
-  /** Of a connection that was cut the system sends again ever more rarely: a new one gets a stop through sooner. */
+  /** On a connection that was cut the system retries ever more rarely: a new one gets a stop through sooner. */
   private renewForStop(): void {
     const now = this.clock.now()
     const since = this.session.stopSinceMs

@@ -1,4 +1,4 @@
-/** What the operator reads when a VISCA camera refuses or falls silent. */
+/** What the operator is told when a VISCA camera refuses or falls silent. */
 import type { FailReason } from '../../../core/visca/sessionTypes'
 
 const REASONS: Record<FailReason, string> = {
