@@ -34,7 +34,7 @@ async function showFirst() {
     canvas.remove()
     socket.close()
   }
-  socket.onopen = () => say({ t: 'watch', cameras: [{ id: camera, perSec: 15 }] })
+  socket.onopen = () => say({ t: 'watch', cameras: [{ id: camera, perSec: 8 }] })
   socket.onclose = () => canvas.remove()
   socket.onmessage = async ({ data }) => {
     // Why there is no picture: the Desk will say so.

@@ -4,12 +4,19 @@ import type { Entry } from './sessionTypes'
 type Fresh = Pick<Entry, 'id' | 'payload' | 'urgency' | 'lanes' | 'inquiry' | 'refines'>
 
 export function newEntry(fresh: Fresh, nowMs: number): Entry {
+  // Field by field, and times as times from the first: a thousand of these are made in a second, and an object
+  // that changes its shape afterwards costs many times as much.
   return {
-    ...fresh,
+    id: fresh.id,
+    payload: fresh.payload,
+    urgency: fresh.urgency,
+    lanes: fresh.lanes,
+    inquiry: fresh.inquiry,
+    refines: fresh.refines,
     createdMs: nowMs,
     sequence: -1,
     socket: null,
-    sentMs: 0,
+    sentMs: nowMs,
     sends: 0,
     tries: 0,
     phase: 'waiting',

@@ -75,7 +75,8 @@ export function joinedPose(
   { head, lens }: Parts,
   hfovDeg: (zoom: number) => number,
   wallMs: number,
-): Omit<LivePose, 'held'> | null {
+  held: boolean,
+): LivePose | null {
   const [h, l] = [head.reading, lens.reading]
   const focusAuto = l.focusAuto ?? (lens.orders.focusMode ? null : true)
   if (h.panDeg === null || h.tiltDeg === null || l.zoom === null || focusAuto === null) return null
@@ -88,6 +89,7 @@ export function joinedPose(
     hfovDeg: hfovDeg(l.zoom),
     power: h.power !== false && l.power !== false,
     moving: h.panTiltMoving || l.zoomMoving,
+    held,
     atMs: Math.round(h.panTiltAtMs + wallMs),
   }
 }

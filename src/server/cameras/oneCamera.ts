@@ -343,8 +343,8 @@ export class OneCamera implements Camera {
     const before = this.pose
     if (hears !== this.heard) this.hearingChanged(hears)
     if (!hears) this.travels.lose(health.advice ?? 'The camera stopped answering.')
-    const joined = hears ? joinedPose(this.parts, lens.hfovDeg, clock.wall() - clock.now()) : null
-    this.pose = joined && { ...joined, held: this.travels.held }
+    const ahead = clock.wall() - clock.now()
+    this.pose = hears ? joinedPose(this.parts, lens.hfovDeg, ahead, this.travels.held) : null
     this.resting.see(this.pose)
     this.news.fact('pose', this.pose)
     if (this.pose) this.travels.see(this.pose)

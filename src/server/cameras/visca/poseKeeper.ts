@@ -53,7 +53,8 @@ export class PoseKeeper {
     return this.panTilt.moving || this.zoom.moving
   }
 
-  get reading(): Omit<Reading, 'running'> {
+  /** @param running is a recall of a memory under way? */
+  reading(running: boolean): Reading {
     const pt = this.panTilt.value
     const zoom = this.zoom.value
     return {
@@ -68,6 +69,7 @@ export class PoseKeeper {
       zoomMoving: this.zoom.moving,
       panTiltAtMs: this.panTilt.atMs,
       zoomAtMs: this.zoom.atMs,
+      running,
     }
   }
 }

@@ -134,7 +134,7 @@ export class ViscaBody implements Body {
   }
 
   get reading(): Reading {
-    return { ...this.keeper.reading, running: this.outcomes.memoryRuns }
+    return this.keeper.reading(this.outcomes.memoryRuns)
   }
 
   get traits(): Traits {
