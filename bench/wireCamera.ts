@@ -17,6 +17,7 @@ export class WireCamera {
   )
   private readonly responder = new ViscaResponder(this.head)
   private readonly socket: Socket = createSocket('udp4')
+  private closed = false
 
   async listen(): Promise<number> {
     this.socket.on('message', (bytes, peer) => {
@@ -24,16 +25,22 @@ export class WireCamera {
       const datagram = decodeDatagram(bytes)
       const command = datagram?.type === 'command' ? decodeCommand(datagram.payload) : null
       if (command) this.onCommand(command, atMs)
-      this.head.advance(atMs)
-      for (const reply of [...this.responder.receive(bytes), ...this.responder.poll()]) {
-        this.socket.send(reply, peer.port, peer.address)
-      }
+      // Cameras do not wait for each other: whatever else has arrived is stamped before this one answers.
+      setImmediate(() => this.answer(bytes, peer.port, peer.address, atMs))
     })
     await new Promise<void>((resolve) => this.socket.bind(0, '127.0.0.1', resolve))
     return (this.socket.address() as AddressInfo).port
   }
 
   close(): void {
+    this.closed = true
     this.socket.close()
+  }
+
+  private answer(bytes: Uint8Array, port: number, address: string, atMs: number): void {
+    if (this.closed) return
+    this.head.advance(atMs)
+    for (const reply of [...this.responder.receive(bytes), ...this.responder.poll()])
+      this.socket.send(reply, port, address)
   }
 }

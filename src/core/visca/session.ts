@@ -20,6 +20,8 @@ import {
   type SessionState,
 } from './sessionTypes'
 
+/** Drives in a burst: one more than may go unanswered, so that a hitch does not leave a fast hand waiting for good. */
+const BURST = 4
 /** Sending rights that a refinement must leave for the hand's next move. */
 const KEPT_FOR_HANDS = 1.5
 const GIVE_UP_MS = 2500
@@ -80,7 +82,7 @@ export abstract class ViscaSession {
   ) {
     this.address = options.address ?? 1
     this.pulled = options.pulled ?? false
-    this.pacer = new Pacer(options.driveIntervalMs ?? 20, 3)
+    this.pacer = new Pacer(options.driveIntervalMs ?? 20, BURST)
   }
 
   /** Takes bytes from the camera; whatever makes no sense is ignored. */

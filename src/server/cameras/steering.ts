@@ -21,7 +21,9 @@ import {
 import type { Clock } from './clock'
 
 const TICK_MS = 20
-/** A step sooner after the last than this would find nothing new, ms. */
+/** A hand that moves says so about every 20 ms: a tick need not run just before it, ms. */
+const TICK_AFTER_HAND_MS = 26
+/** A hand's push sooner after its last than this is taken together with it, ms. */
 const LEAST_STEP_MS = 4
 /** A reading older than this says nothing about now, ms. */
 const READING_GOOD_MS = 1500
@@ -53,7 +55,7 @@ interface Running {
 export class Steering {
   private readonly running = new Map<AxisGroup, Running>()
   private speeds: Speeds = SPEEDS_AT_REST
-  private steppedAtMs = Number.NEGATIVE_INFINITY
+  private pushedAtMs = Number.NEGATIVE_INFINITY
   private cancelTick: () => void = () => {}
 
   constructor(
@@ -194,7 +196,7 @@ export class Steering {
   }
 
   private stepSoon(): void {
-    const wait = this.steppedAtMs + LEAST_STEP_MS - this.clock.now()
+    const wait = this.pushedAtMs + LEAST_STEP_MS - this.clock.now()
     if (!this.busy || wait <= 0) this.step(false)
     else this.tickIn(wait, false)
   }
@@ -206,12 +208,12 @@ export class Steering {
 
   private step(refines: boolean): void {
     const now = this.clock.now()
-    this.steppedAtMs = now
+    if (!refines) this.pushedAtMs = now
     const ended: (() => void)[] = []
     this.speeds = this.wantedSpeeds(now, ended)
     this.host.apply(this.speeds, refines)
     this.cancelTick()
-    if (this.busy) this.tickIn(TICK_MS, true)
+    if (this.busy) this.tickIn(refines ? TICK_MS : TICK_AFTER_HAND_MS, true)
     for (const tell of ended) tell()
   }
 

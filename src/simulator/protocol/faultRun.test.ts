@@ -126,7 +126,7 @@ test('a healthy link: a stick reaches the camera at once, newest first, no faste
     world.run(4)
   }
   const count = world.camera.device.performed.length - before
-  // 2 s at one packet in 20 ms, and a burst of three.
+  // 2 s at one packet in 20 ms, and a burst of four.
   expect(count).toBeGreaterThanOrEqual(97)
   expect(count).toBeLessThanOrEqual(104)
 })
