@@ -54,6 +54,22 @@ test('a push acts at once, is brought up to date while it is held, and a release
   expect(steering.busy).toBe(false)
 })
 
+test('a push that comes just after a tick acts at once; a hand that moves all the time needs no ticks', async () => {
+  const { clock, steering, applied, last } = setUp()
+  steering.setPush({ ...PUSH_AT_REST, pan: 0.5 })
+  while (applied.length < 3) await clock.run(1)
+  await clock.run(1)
+  steering.setPush({ ...PUSH_AT_REST, pan: -0.5 })
+  expect(last().panDegPerSec).toBeLessThan(0)
+  applied.length = 0
+  for (let i = 0; i < 10; i++) {
+    await clock.run(20)
+    steering.setPush({ ...PUSH_AT_REST, pan: -0.5 - i / 40 })
+  }
+  expect(applied.filter((a) => a.refines)).toEqual([])
+  expect(applied).toHaveLength(10)
+})
+
 test('a focus key during a glide leaves the glide alone, pressed and let go', async () => {
   const { clock, steering, at, lens, last } = setUp()
   const ended = jest.fn()
