@@ -20,12 +20,9 @@ import { axis, button, type Pad, withPads } from './pads'
 let running: Running
 let browser: Browser
 
-withApplication(
-  (r, b) => {
-    ;[running, browser] = [r, b]
-  },
-  { env: { HERON_SIM_PICTURES: 'drawn' } },
-)
+withApplication((r, b) => {
+  ;[running, browser] = [r, b]
+})
 
 async function openWith(path: string, pads: Pad[]): Promise<Page> {
   const page = await browser.newPage()

@@ -23,12 +23,9 @@ import {
 let running: Running
 let browser: Browser
 
-withApplication(
-  (r, b) => {
-    ;[running, browser] = [r, b]
-  },
-  { env: { HERON_SIM_PICTURES: 'drawn' } },
-)
+withApplication((r, b) => {
+  ;[running, browser] = [r, b]
+})
 
 const { ask, answer, desk, named, presetsOf } = apiOf(() => running)
 async function openSheet(page: Page, number: number): Promise<void> {

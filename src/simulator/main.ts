@@ -2,7 +2,7 @@
  * The stand-ins as a process of their own.
  * Settings: HERON_SIM_PORT (page of truth, default 8421), HERON_SIM_NET (default 127.0.84),
  * HERON_SIM_SERIAL (path of the serial port that they make), HERON_SIM_TRUTH_HOST (address of the page of
- * truth, default 127.0.0.1), HERON_SIM_PICTURES (`before`: pictures that were drawn beforehand, for measuring and for tests).
+ * truth, default 127.0.0.1), HERON_SIM_PICTURES (`before`: pictures that were drawn beforehand, for measuring).
  */
 import { buildBarn } from './barnCameras'
 import { answerProbes } from './onvif/discovery'
