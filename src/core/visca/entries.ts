@@ -16,7 +16,6 @@ export function newEntry(fresh: Fresh, nowMs: number): Entry {
     createdMs: nowMs,
     sequence: -1,
     socket: null,
-    // Never, and a time: an entry that claimed to have just been sent made a stop late after a cut link.
     sentMs: Number.NEGATIVE_INFINITY,
     sends: 0,
     tries: 0,

@@ -87,7 +87,7 @@ export function openTcp(host: string, port: number): Link {
   return {
     send(bytes) {
       if (!socket) return
-      if (socket.writableLength > STUCK_BYTES) socket.destroy()
+      if (socket.writableLength > STUCK_BYTES) socket.resetAndDestroy()
       else socket.write(bytes)
     },
     onReceive(listener) {
@@ -102,7 +102,8 @@ export function openTcp(host: string, port: number): Link {
     renew() {
       if (!socket) return
       renewed = socket
-      socket.destroy()
+      // Reset, not closed: the system would still deliver the drives that it holds, behind the stop.
+      socket.resetAndDestroy()
     },
     close() {
       closed = true
