@@ -71,6 +71,18 @@ async function endLeftOver(folder, bin, as) {
   await run(`${bin}/pg_ctl`, ['-D', folder, '-m', 'fast', '-t', '10', 'stop'], { ...as, cwd: '/' })
 }
 
+/** Asked again where a busy computer let an answer come too late: the first may have been carried out all the same. */
+async function ensureDatabase(ask) {
+  for (let tries = 1; ; tries++) {
+    const known = await ask(`select 1 from pg_database where datname = '${USER}'`)
+    if (known.code === 0 && known.output.trim() === '1') return
+    const made = known.code === 0 ? await ask(`create database ${USER}`) : known
+    if (made.code === 0) return
+    if (tries === 5) throw new Fault(`The database could not be made:\n${tail(made.output)}`)
+    await new Promise((r) => setTimeout(r, 500))
+  }
+}
+
 /**
  * Starts it; returns its address and how to end it.
  * @param throwaway its data need not outlive a power cut, as in the tests
@@ -118,7 +130,7 @@ export async function startPostgres(data, { throwaway = false, port: wantedPort 
   let over = false
   ended.then(() => (over = true))
   child.on('error', () => {})
-  const env = { ...process.env, PGPASSWORD: password, PGCONNECT_TIMEOUT: '2' }
+  const env = { ...process.env, PGPASSWORD: password, PGCONNECT_TIMEOUT: '10' }
   const ask = (sql) =>
     run(`${bin}/psql`, ['-h', '127.0.0.1', '-p', String(port), '-U', USER, '-d', 'postgres', '-tAc', sql], {
       env,
@@ -134,10 +146,7 @@ export async function startPostgres(data, { throwaway = false, port: wantedPort 
     if ((await ask('select 1')).code === 0) break
     await new Promise((r) => setTimeout(r, 100))
   }
-  if ((await ask(`select 1 from pg_database where datname = '${USER}'`)).output.trim() !== '1') {
-    const made = await ask(`create database ${USER}`)
-    if (made.code !== 0) throw new Fault(`The database could not be made:\n${tail(made.output)}`)
-  }
+  await ensureDatabase(ask)
   return {
     pid: child.pid,
     port,
