@@ -30,7 +30,7 @@ async function check(name, args) {
   }
 }
 
-async function jest(name, args) {
+async function jest(name, args, env = {}) {
   const file = join(results, `${name}.json`)
   const all = [
     'node_modules/jest/bin/jest.js',
@@ -40,7 +40,9 @@ async function jest(name, args) {
     '--testLocationInResults',
     ...args,
   ]
-  const { code, output } = await step(name, () => run(process.execPath, all, { cwd: root }))
+  const { code, output } = await step(name, () =>
+    run(process.execPath, all, { cwd: root, env: { ...process.env, ...env } }),
+  )
   try {
     const counts = JSON.parse(readFileSync(file, 'utf8'))
     passed += counts.numPassedTests
@@ -78,7 +80,8 @@ async function main() {
   const whole = ['--config', 'jest.e2e.config.js', '--forceExit']
   await jest('Hands, faults and cut links', [...whole, '--runInBand', ...MEASURED])
   const others = `e2e/(?!(${MEASURED.map((path) => path.slice(4)).join('|')})\\.test)[^/]*\\.test\\.ts$`
-  await jest('The rest of the application', [...whole, '--maxWorkers=2', others])
+  // Two applications and two browsers share the computer: few pictures leave room for what is tested.
+  await jest('The rest of the application', [...whole, '--maxWorkers=2', others], { HERON_SIM_RATE: '5' })
 }
 
 main()

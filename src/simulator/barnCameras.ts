@@ -108,8 +108,12 @@ export interface Barn {
   close(): void
 }
 
-/** @param serialPath where the near end of the serial line is to be */
-export function buildBarn(net: string, serialPath: string, renderer: Drawing): Barn {
+/**
+ * @param serialPath where the near end of the serial line is to be
+ * @param mostPerSec pictures a second
+ */
+export function buildBarn(net: string, serialPath: string, renderer: Drawing, mostPerSec: number): Barn {
+  const rate = (perSec: number) => Math.min(perSec, mostPerSec)
   const all = new Map(barnSpecs(net).map((spec) => [spec.id, new StandIn(spec, headProfile(spec.profile))]))
   const of = (id: string) => all.get(id)!
   const [gallery, stage, lectern, trio] = ['gallery', 'stage-left', 'lectern', 'trio'].map(of) as StandIn[]
@@ -117,7 +121,7 @@ export function buildBarn(net: string, serialPath: string, renderer: Drawing): B
   const sight = (s: StandIn) => new Sight(renderer, () => [s.shot()], s.spec.picture)
   const pictures = (s: StandIn, login?: { user: string; password: string }) =>
     new PictureServer(
-      { host: s.spec.host, port: PORTS.picture, perSec: s.spec.picture.perSec, login },
+      { host: s.spec.host, port: PORTS.picture, perSec: rate(s.spec.picture.perSec), login },
       sight(s).draw,
     )
   const onvif = (s: StandIn, name: string, urls: { streamUrl: string; snapshotUrl: string }) =>
@@ -146,11 +150,11 @@ export function buildBarn(net: string, serialPath: string, renderer: Drawing): B
   trio!.ports.push(chain.camera(1))
   // They have no picture of their own on the network: a multiviewer shows both side by side.
   const multiviewer = new PictureServer(
-    { host: `${net}.13`, port: PORTS.picture, perSec: SMALL.perSec },
+    { host: `${net}.13`, port: PORTS.picture, perSec: rate(SMALL.perSec) },
     new Sight(renderer, () => [lectern!.shot(), trio!.shot()], SMALL).draw,
   )
 
-  const encoder = new Encoder(sight(benches).draw, benches.spec.picture.perSec)
+  const encoder = new Encoder(sight(benches).draw, rate(benches.spec.picture.perSec))
   benches.ports.push(
     onvif(benches, 'Mere 18x', {
       streamUrl: `rtsp://${benches.spec.host}:${PORTS.rtsp}${RTSP_PATH}`,

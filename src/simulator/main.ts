@@ -2,7 +2,8 @@
  * The stand-ins as a process of their own.
  * Settings: HERON_SIM_PORT (page of truth, default 8421), HERON_SIM_NET (default 127.0.84),
  * HERON_SIM_SERIAL (path of the serial port that they make), HERON_SIM_TRUTH_HOST (address of the page of
- * truth, default 127.0.0.1), HERON_SIM_PICTURES (`before`: pictures that were drawn beforehand, for measuring).
+ * truth, default 127.0.0.1), HERON_SIM_PICTURES (`before`: pictures that were drawn beforehand, for measuring),
+ * HERON_SIM_RATE (at most so many pictures a second, for a computer that has other things to do).
  */
 import { buildBarn } from './barnCameras'
 import { answerProbes } from './onvif/discovery'
@@ -16,7 +17,8 @@ async function main(): Promise<void> {
   const serial = process.env.HERON_SIM_SERIAL ?? '/tmp/heron-serial'
   const renderer = new Renderer()
   const before = process.env.HERON_SIM_PICTURES === 'before'
-  const barn = buildBarn(net, serial, before ? new DrawnBefore(renderer) : renderer)
+  const rate = Number(process.env.HERON_SIM_RATE ?? 30)
+  const barn = buildBarn(net, serial, before ? new DrawnBefore(renderer) : renderer, rate)
   const end = () => {
     barn.close()
     process.exit(0)
