@@ -1,6 +1,6 @@
 /** One application and one browser for all tests of a file, and its API for what is not done by hand. */
 import type { Browser } from 'puppeteer-core'
-import type { PresetPose } from '../src/core/presets/pose'
+import type { Aimed, PresetPose } from '../src/core/presets/pose'
 import type { CameraView, DeskView, PresetView } from '../src/server/api'
 import { type Running, startApplication, startBrowser } from './harness'
 
@@ -32,7 +32,7 @@ export function withApplication(
   if (!keepPages) afterEach(() => closePages(browser!))
 }
 
-export type Posed = PresetView & { pose: PresetPose }
+export type Posed = PresetView & { pose: PresetPose & Aimed }
 
 export function apiOf(running: () => Running) {
   const ask = (path: string, method = 'GET', body?: unknown, headers: Record<string, string> = {}) =>

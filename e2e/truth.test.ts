@@ -274,8 +274,8 @@ test('limits are approached softly and kept; a preset beyond them is refused in 
   expect(stopped.panDeg).toBeLessThanOrEqual(edge + 0.05)
   expect(stopped.panDeg).toBeGreaterThan(edge - 1)
   const { presets } = (await (await fetch(`${running.address}/api/desk`)).json()) as DeskView
-  const beyond = presets.find((p) => p.cameraId === gallery && p.pose!.panDeg > edge + 1)!
-  const beyondDeg = beyond.pose!.panDeg
+  const beyond = presets.find((p) => p.cameraId === gallery && p.pose!.panDeg! > edge + 1)!
+  const beyondDeg = beyond.pose!.panDeg!
   expect(await ask({ t: 'recall', preset: beyond.id })).toMatchObject({
     ok: false,
     message: expect.stringMatching(/beyond the limits/),

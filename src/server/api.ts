@@ -7,6 +7,7 @@ import type { Deps } from './routes/deps'
 import { deskRoutes } from './routes/desk'
 import { eventRoutes } from './routes/events'
 import { findingRoutes } from './routes/finding'
+import { headProfileRoutes } from './routes/headProfiles'
 import { personRoutes } from './routes/persons'
 import { pictureRoutes } from './routes/pictures'
 import { presetListRoutes } from './routes/presetLists'
@@ -26,6 +27,7 @@ export function createApi(deps: Deps) {
     .route('/find', findingRoutes(deps))
     .route('/venues', venueRoutes(deps))
     .route('/command-sets', commandSetRoutes(deps))
+    .route('/head-profiles', headProfileRoutes(deps))
     .route('/persons', personRoutes(deps))
     .route('/pictures', pictureRoutes(deps.db))
 }

@@ -1,7 +1,7 @@
 /** All cameras of the open venue that are switched on in the desk, each with its driver and its picture. */
 import type { Secrets } from '../core/cameras/connection'
 import { sameComputer } from '../core/cameras/keptSecrets'
-import { DEFAULT_HEAD, headProfile, isHeadProfile } from '../core/heads/registry'
+import { profileOf } from '../core/heads/registry'
 import { NO_LIMITS } from '../core/stick/speeds'
 import type { Camera } from './cameras/camera'
 import { realClock } from './cameras/clock'
@@ -92,7 +92,14 @@ export class Fleet {
     const parts = connection.kind === 'rig' ? [connection.head, connection.lens] : [connection]
     const sets = parts.map((part) => (part.kind === 'commands' ? snapshot.commandSets.get(part.set) : null))
     return {
-      driver: JSON.stringify([connection, row.headProfile, secrets.link, secrets.lens, sets]),
+      driver: JSON.stringify([
+        connection,
+        profileOf(row.headProfile, snapshot.view.headProfiles),
+        row.headConfirmed,
+        secrets.link,
+        secrets.lens,
+        sets,
+      ]),
       picture: JSON.stringify([row.picture, this.picturePassword(row, secrets)]),
     }
   }
@@ -124,7 +131,8 @@ export class Fleet {
     const camera = makeCamera(
       {
         connection: row.connection,
-        profile: headProfile(isHeadProfile(row.headProfile) ? row.headProfile : DEFAULT_HEAD),
+        profile: profileOf(row.headProfile, snapshot.view.headProfiles),
+        confirmed: row.headConfirmed,
         secrets,
         commandSets: snapshot.commandSets,
         lines: this.lines,

@@ -39,6 +39,7 @@ export const anySettings: fc.Arbitrary<CameraSettings> = fc.record({
   name,
   enabled: fc.boolean(),
   connection: fc.oneof(single, fc.record({ kind: fc.constant('rig' as const), head: single, lens: single })),
+  headConfirmed: fc.boolean(),
   headProfile: fc.constantFrom(...HEAD_PROFILES.map((p) => p.id)),
   picture: fc.oneof(
     fc.constant({ kind: 'none' as const }),

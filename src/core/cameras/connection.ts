@@ -91,6 +91,8 @@ export const CameraSettings = v.object({
   alsoInMemory: v.optional(v.boolean(), false),
   /** Its stick is sent as short moves that end by themselves, for a link that loses packets. */
   leash: v.optional(v.boolean(), false),
+  /** Its head profile is known to describe it: until then its ends limit nothing. */
+  headConfirmed: v.optional(v.boolean(), false),
   /** The camera's own page. */
   pageUrl: v.nullable(webAddress('https?')),
 })

@@ -7,8 +7,8 @@ export const Capabilities = v.object({
   panTilt: v.boolean(),
   zoom: v.boolean(),
   focus: v.boolean(),
-  /** It reports its position. */
-  position: v.boolean(),
+  /** What of its pose it reports, as far as is known. */
+  position: v.object({ panTilt: v.boolean(), zoom: v.boolean() }),
   /** The orders that it carries out, by name. */
   orders: v.array(v.string()),
   settings: v.array(SettingSpec),
@@ -23,6 +23,9 @@ export type Capabilities = v.InferOutput<typeof Capabilities>
 
 /** Orders that the desk itself gives to a device; they come from no page. */
 export type InnerOrderName = 'goTo' | 'light' | 'freeze' | 'keepWithin' | 'keepOnLeash'
+
+/** Does it report nothing of where it stands? */
+export const isBlind = ({ position }: Capabilities): boolean => !position.panTilt && !position.zoom
 
 export const can = (able: Capabilities | null, order: OrderName | InnerOrderName): boolean =>
   able?.orders.includes(order) ?? false

@@ -4,7 +4,7 @@ import { afterLoss, FACTS, Fact, type FactKind } from './facts'
 import { isUsable } from './health'
 
 const ABLE = {
-  ...{ panTilt: true, zoom: true, focus: true, position: true },
+  ...{ panTilt: true, zoom: true, focus: true, position: { panTilt: true, zoom: true } },
   ...{ orders: ['home', 'light'], settings: [], subject: null, memories: 0, device: null },
 }
 const ROUND = {

@@ -3,7 +3,7 @@ import Papa from 'papaparse'
 import * as v from 'valibot'
 import { CameraSettings, type Connection, type Picture, UPRIGHT } from '../cameras/connection'
 import { LINK_FIELDS, linkFromTexts, type SingleConnection, textsOfLink } from '../cameras/kinds'
-import { DEFAULT_HEAD, isHeadProfile } from '../heads/registry'
+import { DEFAULT_HEAD } from '../heads/registry'
 import { paceText, QUICK } from '../presets/pace'
 import { FileRefused } from './venueFile'
 
@@ -26,6 +26,7 @@ const COLUMNS = [
   'hold_picture',
   'also_in_memory',
   'leash',
+  'head_confirmed',
 ]
 
 type Row = Record<string, string>
@@ -65,6 +66,7 @@ function rowOf(c: CameraSettings): Row {
     hold_picture: yes(c.holdPicture),
     also_in_memory: yes(c.alsoInMemory),
     leash: yes(c.leash),
+    head_confirmed: yes(c.headConfirmed),
   }
 }
 
@@ -99,6 +101,7 @@ const HABITS = {
   hold_picture: 'holdPicture',
   also_in_memory: 'alsoInMemory',
   leash: 'leash',
+  head_confirmed: 'headConfirmed',
 } as const satisfies Record<string, keyof CameraSettings>
 export type Habit = (typeof HABITS)[keyof typeof HABITS]
 
@@ -133,7 +136,7 @@ function cameraOf(row: Row): { settings: unknown; keepPicture: boolean } {
       name: (row.name ?? '').trim(),
       enabled: flag(row.on, true),
       connection: connection as Connection,
-      headProfile: isHeadProfile(head) ? head : DEFAULT_HEAD,
+      headProfile: head || DEFAULT_HEAD,
       picture,
       mount: {
         upsideDown: flag(row.upside_down, UPRIGHT.upsideDown),
@@ -144,6 +147,7 @@ function cameraOf(row: Row): { settings: unknown; keepPicture: boolean } {
       holdPicture: flag(row.hold_picture, false),
       alsoInMemory: flag(row.also_in_memory, false),
       leash: flag(row.leash, false),
+      headConfirmed: flag(row.head_confirmed, false),
     },
   }
 }

@@ -34,7 +34,7 @@ test('a list in another order, with fewer columns and a byte order mark, is read
 test('a list without the columns of the habits says nothing about them, so that they stay as they are', () => {
   const [short] = camerasFromCsv('number,name,kind,host,port,pace\n1,A,visca-udp,h,1,2.5 s\n')
   expect(short!.settings.pace).toEqual({ kind: 'timed', seconds: 2.5 })
-  expect(short!.keepHabits).toEqual(['holdPicture', 'alsoInMemory', 'leash'])
+  expect(short!.keepHabits).toEqual(['holdPicture', 'alsoInMemory', 'leash', 'headConfirmed'])
   const [whole] = camerasFromCsv(camerasToCsv([fc.sample(anySettings, 1)[0]!]))
   expect(whole!.keepHabits).toEqual([])
   expect(() => camerasFromCsv('number,name,kind,host,port,pace\n1,A,visca-udp,h,1,soon\n')).toThrow(

@@ -5,6 +5,7 @@
 import * as v from 'valibot'
 import { CameraSettings } from '../cameras/connection'
 import { CommandSet } from '../commands/commandSet'
+import { HeadProfile } from '../heads/profile'
 import { Words } from '../presets/board'
 import { PresetPose } from '../presets/pose'
 import {
@@ -23,11 +24,12 @@ const Uuid = v.pipe(v.string(), v.uuid())
 const Name = PresetName
 const Finite = v.pipe(v.number(), v.finite())
 const Pose = v.object({
-  panDeg: v.pipe(Finite, v.minValue(-720), v.maxValue(720)),
-  tiltDeg: v.pipe(Finite, v.minValue(-360), v.maxValue(360)),
-  zoom: Finite,
+  panDeg: v.nullable(v.pipe(Finite, v.minValue(-720), v.maxValue(720))),
+  tiltDeg: v.nullable(v.pipe(Finite, v.minValue(-360), v.maxValue(360))),
+  zoom: v.nullable(Finite),
   focusAuto: PresetPose.entries.focusAuto,
   focus: v.nullable(Finite),
+  encoder: v.optional(v.nullable(v.object({ pan: Finite, tilt: Finite })), null),
 })
 
 export const PICTURE_NAME = /^pictures\/[0-9a-f-]{36}\.jpg$/
@@ -73,6 +75,7 @@ export const VenueShape = v.object({
   venue: v.object({ id: Uuid, name: Name }),
   cameras: v.pipe(v.array(FileCamera), v.maxLength(500)),
   commandSets: v.pipe(v.array(CommandSet), v.maxLength(200)),
+  headProfiles: v.optional(v.pipe(v.array(HeadProfile), v.maxLength(200)), []),
   events: v.pipe(v.array(FileEvent), v.maxLength(500)),
 })
 export type VenueFile = v.InferOutput<typeof VenueShape>
@@ -95,6 +98,7 @@ function checkWhole(file: VenueFile): void {
   if (!unique(events.map((e) => e.id))) fail('two events are the same')
   if (!unique(presets.map((p) => p.id))) fail('two presets are the same')
   if (!unique(commandSets.map((s) => s.id))) fail('two command sets are the same')
+  if (!unique(file.headProfiles.map((p) => p.id))) fail('two head profiles are the same')
   if (presets.some((p) => !cameraIds.has(p.cameraId))) fail('a preset belongs to no camera')
   for (const e of events) {
     if (!unique(e.presets.map((p) => `${p.cameraId} ${p.number}`)))

@@ -19,11 +19,25 @@ export const DEFAULT_HEAD = 'common-20x'
 /** All of them, in the order in which they are offered. */
 export const HEAD_PROFILES: readonly HeadProfile[] = [...profiles.values()]
 
-/** @throws RangeError if no profile has this id */
+/** @throws RangeError if no profile that comes with the application has this id */
 export function headProfile(id: string): HeadProfile {
   const profile = profiles.get(id)
   if (!profile) throw new RangeError(`no head profile called "${id}"`)
   return profile
 }
 
-export const isHeadProfile = (id: string): boolean => profiles.has(id)
+/** Does it come with the application? */
+export const isBuiltIn = (id: string): boolean => profiles.has(id)
+
+/** The profile of this id, among those of the venue and those that come with the application; else the usual one. */
+export const profileOf = (id: string, own: readonly HeadProfile[]): HeadProfile =>
+  own.find((profile) => profile.id === id) ?? profiles.get(id) ?? headProfile(DEFAULT_HEAD)
+
+/** The profile whose cameras answer with this version; null if there is none. */
+export function profileAnswering(
+  version: { maker: number; model: number },
+  own: readonly HeadProfile[],
+): HeadProfile | null {
+  const answers = ({ answers: a }: HeadProfile) => a?.maker === version.maker && a.model === version.model
+  return [...own, ...HEAD_PROFILES].find(answers) ?? null
+}

@@ -78,6 +78,11 @@ export const ORDERS = {
     { by: 'each', what: 'be switched from here', moves: false, anyTime: true },
     { ...camera, on: v.boolean() },
   ),
+  /** Its own tally lamp, to see which camera it is. */
+  lamp: order(
+    { by: 'lens', what: 'show a tally lamp', moves: false },
+    { ...camera, lamp: v.picklist(['program', 'preview', 'off']) },
+  ),
   /** One of the settings that the camera offers. */
   setting: order(
     { by: 'lens', what: 'change this setting', moves: false },

@@ -18,7 +18,7 @@ const ONE_OF_EACH: { [K in OrderName]: CameraOrder & { t: K } } = {
   goToPose: {
     t: 'goToPose',
     ...CAMERA,
-    pose: { panDeg: 0, tiltDeg: 0, zoom: 0, focusAuto: true, focus: null },
+    pose: { panDeg: 0, tiltDeg: 0, zoom: 0, focusAuto: true, focus: null, encoder: null },
   },
   startRound: { t: 'startRound', ...CAMERA, round: { kind: 'pictures' } },
   aim: { t: 'aim', ...CAMERA, u: 0, v: 0, seconds: null },
@@ -27,6 +27,7 @@ const ONE_OF_EACH: { [K in OrderName]: CameraOrder & { t: K } } = {
   zoomAbout: { t: 'zoomAbout', ...CAMERA, u: 0, v: 0, factor: 1.2 },
   home: { t: 'home', ...CAMERA },
   memory: { t: 'memory', ...CAMERA, action: 'recall', number: 1 },
+  lamp: { t: 'lamp', ...CAMERA, lamp: 'off' },
   followSubject: { t: 'followSubject', ...CAMERA, on: true, sensitivity: 1, size: 1 },
   focusMode: { t: 'focusMode', ...CAMERA, auto: true },
   focusOnce: { t: 'focusOnce', ...CAMERA },

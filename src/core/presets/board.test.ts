@@ -66,10 +66,10 @@ test('suggestions follow the last word', () => {
 })
 
 test('a pace gives its seconds: quick none, timed its own, steady by the way', () => {
-  const at = { panDeg: 0, tiltDeg: 0 }
+  const at = { panDeg: 0, tiltDeg: 0, zoom: 0 }
   expect(secondsOf({ kind: 'quick' }, at, at, 0)).toBeNull()
   expect(secondsOf({ kind: 'timed', seconds: 7 }, null, at, 0)).toBe(7)
-  expect(secondsOf({ kind: 'steady', degPerSec: 4 }, at, { panDeg: 20, tiltDeg: 5 }, 0)).toBe(5)
+  expect(secondsOf({ kind: 'steady', degPerSec: 4 }, at, { panDeg: 20, tiltDeg: 5, zoom: 0 }, 0)).toBe(5)
   expect(secondsOf({ kind: 'steady', degPerSec: 4 }, at, at, 0)).toBe(0.5)
   expect(secondsOf({ kind: 'steady', degPerSec: 4 }, at, at, Math.log(8))).toBeCloseTo(4.8)
   expect([paceText(null), paceText({ kind: 'timed', seconds: 3 })]).toEqual(['', '3 s'])

@@ -1,6 +1,6 @@
 /** How a recall travels. */
 import * as v from 'valibot'
-import { offByDeg } from './pose'
+import { type Axes, offByDeg } from './pose'
 
 export const Pace = v.variant('kind', [
   v.object({ kind: v.literal('quick') }),
@@ -26,12 +26,7 @@ const LEAST_S = 0.5
  * How long a move is to take, s; null: as fast as it can.
  * @param zoomLog the change of log focal length
  */
-export function secondsOf(
-  pace: Pace,
-  from: { panDeg: number; tiltDeg: number } | null,
-  to: { panDeg: number; tiltDeg: number },
-  zoomLog: number,
-): number | null {
+export function secondsOf(pace: Pace, from: Axes | null, to: Axes, zoomLog: number): number | null {
   if (pace.kind === 'quick') return null
   if (pace.kind === 'timed') return pace.seconds
   if (!from) return null

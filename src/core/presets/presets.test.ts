@@ -3,7 +3,7 @@ import type { LivePose, PresetPose } from './pose'
 import { standingOf, type Travel } from './standing'
 import { typedNumber } from './typedNumber'
 
-const pose: PresetPose = { panDeg: 10, tiltDeg: -5, zoom: 4000, focusAuto: true, focus: null }
+const pose: PresetPose = { panDeg: 10, tiltDeg: -5, zoom: 4000, focusAuto: true, focus: null, encoder: null }
 const preset = { id: 'a', pose }
 const livePose = (change: Partial<LivePose> = {}): LivePose => ({
   ...pose,
@@ -11,6 +11,7 @@ const livePose = (change: Partial<LivePose> = {}): LivePose => ({
   power: true,
   moving: false,
   held: false,
+  late: false,
   atMs: 0,
   ...change,
 })
@@ -22,7 +23,7 @@ const travel = (change: Partial<Travel>): Travel => ({
   reason: null,
   ...change,
 })
-const RANGE = 16384
+const RANGE = { deg: 0.1, zoom: 65 }
 
 test('of a preset in a memory alone it is said that it was sent, and no more', () => {
   const blind = { id: 'a', pose: null }

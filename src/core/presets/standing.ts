@@ -1,6 +1,6 @@
 /** What a preset's tile may truthfully say about its camera. */
 import * as v from 'valibot'
-import { isHere, type LivePose, offByDeg, type PresetPose } from './pose'
+import { isHere, type LivePose, offByDeg, type PresetPose, type Tolerance } from './pose'
 
 /** A recall under way or over, as the server reports it for one camera. */
 export const Travel = v.object({
@@ -34,7 +34,7 @@ export function standingOf(
   preset: { id: string; pose: PresetPose | null },
   pose: LivePose | null,
   travel: Travel | null,
-  zoomRange: number,
+  tolerance: Tolerance,
 ): Standing {
   const mine = travel?.presetId === preset.id
   if (mine && travel.state === 'travelling') {
@@ -45,8 +45,8 @@ export function standingOf(
   if (mine && travel.state === 'sent') return { kind: 'sent' }
   if (!preset.pose) return { kind: 'idle' }
   if (!pose) return mine ? { kind: 'unknown' } : { kind: 'idle' }
-  if (!pose.moving && isHere(pose, preset.pose, zoomRange)) return { kind: 'here' }
+  if (!pose.moving && isHere(pose, preset.pose, tolerance)) return { kind: 'here' }
   if (!mine) return { kind: 'idle' }
   const deg = offByDeg(pose, preset.pose)
-  return { kind: 'off', deg, zoomOnly: deg <= 0.1 }
+  return { kind: 'off', deg, zoomOnly: deg <= tolerance.deg }
 }

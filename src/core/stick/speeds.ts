@@ -148,8 +148,11 @@ export function withinBounds(
 /** Tolerance for rounding, degrees. */
 const SLACK_DEG = 0.05
 
-export const isWithin = ({ pan, tilt }: Bounds, at: { panDeg: number; tiltDeg: number }): boolean =>
-  at.panDeg >= pan.min - SLACK_DEG &&
-  at.panDeg <= pan.max + SLACK_DEG &&
-  at.tiltDeg >= tilt.min - SLACK_DEG &&
-  at.tiltDeg <= tilt.max + SLACK_DEG
+const inRange = (at: number | null, { min, max }: Range): boolean =>
+  at === null || (at >= min - SLACK_DEG && at <= max + SLACK_DEG)
+
+/** An axis that is not known is not judged. */
+export const isWithin = (
+  { pan, tilt }: Bounds,
+  at: { panDeg: number | null; tiltDeg: number | null },
+): boolean => inRange(at.panDeg, pan) && inRange(at.tiltDeg, tilt)

@@ -15,6 +15,10 @@ const ADDRESS_SET = Uint8Array.of(BROADCAST, 0x30, 0x01, TERMINATOR)
 const CLEAR_ALL = Uint8Array.of(BROADCAST, 0x01, 0x00, 0x01, TERMINATOR)
 /** A chain that does not answer is addressed again after this, ms. */
 const ADDRESS_AGAIN_MS = 1000
+/** Address sets without any return after which the cameras are asked under the addresses that they may have. */
+const TRIES_BEFORE_FIXED = 3
+/** How often addresses are given out again where cameras answer under the ones that they have, ms. */
+const FIXED_AGAIN_MS = 60_000
 /** Nothing heard from any camera for this long: they may have been power cycled and lost their addresses. */
 const ADDRESS_AFTER_SILENCE_MS = 2500
 /** How often a line that is being addressed is looked at for a stop, ms. */
@@ -25,6 +29,10 @@ const QUESTION_EVERY = 8
 export class ViscaChain {
   /** How many cameras the chain counted; null before it was addressed. */
   count: number | null = null
+  /** No address set ever returns: the cameras' addresses are set by a switch, and used as they are. */
+  fixed = false
+  private addressTries = 0
+  private everCounted = false
   private readonly sessions = new Map<number, RawSession>()
   private readonly stream = new PacketStream()
   private readonly msPerByte: number
@@ -58,6 +66,7 @@ export class ViscaChain {
   reopened(): void {
     this.stream.clear()
     this.count = null
+    this.addressTries = 0
     this.addressSentMs = Number.NEGATIVE_INFINITY
     this.freeAtMs = Number.NEGATIVE_INFINITY
     for (const session of this.sessions.values()) session.reconnected()
@@ -69,7 +78,7 @@ export class ViscaChain {
       if (packet[0] === BROADCAST) this.takeBroadcast(packet)
       // The chain has changed: a camera was added or power cycled.
       else if (packet.length === 3 && packet[1] === 0x38) this.addressAgain(nowMs)
-      else this.sessions.get((packet[0]! >> 4) - 8)?.receivePacket(packet, nowMs)
+      else this.toSession(packet, nowMs)
     }
   }
 
@@ -89,20 +98,34 @@ export class ViscaChain {
 
   /** When there is something to do again, ms. */
   nextAtMs(nowMs: number): number {
-    if (this.count === null) {
+    if (this.count === null && !this.fixed) {
       const stop = [...this.sessions.values()].some((session) => session.stopPending)
-      const next = this.addressSentMs + ADDRESS_AGAIN_MS
+      const next = this.addressSentMs + this.addressEveryMs
       return Math.max(this.freeAtMs, stop ? Math.min(next, nowMs + STOP_LOOK_MS) : next)
     }
-    let next = Math.max(this.heardMs, this.addressSentMs) + ADDRESS_AFTER_SILENCE_MS + 1
+    let next = this.fixed
+      ? this.addressSentMs + this.addressEveryMs
+      : Math.max(this.heardMs, this.addressSentMs) + ADDRESS_AFTER_SILENCE_MS + 1
     if (this.clearPending) next = nowMs
     for (const session of this.sessions.values()) next = Math.min(next, session.nextAtMs(nowMs))
     return Math.max(next, this.freeAtMs)
   }
 
+  private get addressEveryMs(): number {
+    const answered = this.fixed && [...this.sessions.values()].some(({ state }) => state === 'ready')
+    return answered ? FIXED_AGAIN_MS : ADDRESS_AGAIN_MS
+  }
+
+  private toSession(packet: Uint8Array, nowMs: number): void {
+    const session = this.sessions.get((packet[0]! >> 4) - 8)
+    session?.receivePacket(packet, nowMs)
+    if (this.fixed && session?.state === 'ready') session.note('fixedAddresses', nowMs)
+  }
+
   private addressAgain(nowMs: number): void {
     this.count = null
-    this.addressSentMs = Math.min(this.addressSentMs, nowMs - ADDRESS_AGAIN_MS)
+    this.addressTries = 0
+    this.addressSentMs = Math.min(this.addressSentMs, nowMs - this.addressEveryMs)
   }
 
   private takeBroadcast(packet: Uint8Array): void {
@@ -110,6 +133,8 @@ export class ViscaChain {
     const count = packet[2]! - 1
     if (count < 0 || count > MOST_ON_CHAIN || this.count !== null) return
     this.count = count
+    this.fixed = false
+    this.everCounted = true
     this.clearPending = true
   }
 
@@ -117,9 +142,12 @@ export class ViscaChain {
     const stop = this.pull('stop', nowMs)
     if (stop) return stop
     if (this.count === null) {
-      if (nowMs < this.addressSentMs + ADDRESS_AGAIN_MS) return null
-      this.addressSentMs = nowMs
-      return ADDRESS_SET
+      if (nowMs >= this.addressSentMs + this.addressEveryMs) {
+        this.fixed ||= !this.everCounted && this.addressTries++ >= TRIES_BEFORE_FIXED
+        this.addressSentMs = nowMs
+        return ADDRESS_SET
+      }
+      if (!this.fixed) return null
     }
     if (this.clearPending) {
       this.clearPending = false

@@ -1,9 +1,19 @@
 /**
  * VISCA commands as typed values, and their bytes both ways. Pan and tilt positions are the head's
- * own signed 16-bit steps, zoom and focus positions 0..0x4000 and beyond (digital), speeds the head's
+ * own signed steps, zoom and focus positions 0..0x4000 and beyond (digital), speeds the head's
  * own steps. Directions are -1, 0, 1 with right, up, tele and far positive.
  */
-import { fromNibbles, fromSigned16, isPacket, TERMINATOR, toNibbles, toSigned16 } from './packet'
+import {
+  fromNibbles,
+  fromSigned,
+  isPacket,
+  type PositionFormat,
+  positionWidths,
+  TERMINATOR,
+  toNibbles,
+  toSigned,
+  USUAL_POSITIONS,
+} from './packet'
 import { isMode, SETTING_CODES, type Setting, settingOf } from './settings'
 
 export type Direction = -1 | 0 | 1
@@ -24,6 +34,9 @@ export type ViscaCommand =
   | { kind: 'focusOnePush' }
   | { kind: 'memory'; action: MemoryAction; slot: number }
   | { kind: 'tallyLamp'; on: boolean }
+  /** The lamp of the other family, which knows blinking. */
+  | { kind: 'tallyState'; state: 'blinks' | 'on' | 'off' }
+  | { kind: 'tallyGreen'; on: boolean }
   /** The camera keeps sending the picture of this moment. */
   | { kind: 'freeze'; on: boolean }
   | { kind: 'set'; setting: Setting; value: number }
@@ -32,6 +45,8 @@ export type ViscaCommand =
   | { kind: 'limitSet'; corner: LimitCorner; pan: number; tilt: number }
   | { kind: 'limitClear'; corner: LimitCorner }
   | { kind: 'cancel'; socket: number }
+  /** Clears the camera's command buffers: another controller may have left its sockets busy. */
+  | { kind: 'clear' }
   /** A command of the head's own, as the bytes between header and terminator; see core/heads/extras. */
   | { kind: 'extra'; bytes: readonly number[] }
 
@@ -49,7 +64,13 @@ const onOff = (on: boolean) => (on ? 0x02 : 0x03)
 /** Variable speed drive of zoom and focus: `2p` is tele or far, `3p` wide or near, `00` stop. */
 const driveCode = (d: Direction, step: number) => (d === 0 ? 0x00 : (d > 0 ? 0x20 : 0x30) | (step & 0x07))
 
-function body(c: ViscaCommand): number[] {
+const TALLY_STATES = { blinks: 0x01, on: 0x02, off: 0x03 } as const
+
+function body(c: ViscaCommand, format: PositionFormat): number[] {
+  const position = (pan: number, tilt: number) => [
+    ...toSigned(pan, format.panNibbles),
+    ...toSigned(tilt, format.tiltNibbles),
+  ]
   switch (c.kind) {
     case 'power':
       return [0x01, 0x04, 0x00, onOff(c.on)]
@@ -58,7 +79,7 @@ function body(c: ViscaCommand): number[] {
     case 'ptAbsolute':
     case 'ptRelative': {
       const op = c.kind === 'ptAbsolute' ? 0x02 : 0x03
-      return [0x01, 0x06, op, c.panStep, c.tiltStep, ...toSigned16(c.pan), ...toSigned16(c.tilt)]
+      return [0x01, 0x06, op, c.panStep, format.secondSpeed ?? c.tiltStep, ...position(c.pan, c.tilt)]
     }
     case 'ptHome':
       return [0x01, 0x06, 0x04]
@@ -80,6 +101,10 @@ function body(c: ViscaCommand): number[] {
       return [0x01, 0x04, 0x3f, MEMORY_ACTIONS.indexOf(c.action), c.slot & 0x7f]
     case 'tallyLamp':
       return [0x01, 0x7e, 0x01, 0x0a, 0x00, onOff(c.on)]
+    case 'tallyState':
+      return [0x01, 0x0a, 0x02, 0x02, TALLY_STATES[c.state]]
+    case 'tallyGreen':
+      return [0x01, 0x7e, 0x04, 0x1a, 0x00, onOff(c.on)]
     case 'digitalZoom':
       return [0x01, 0x04, 0x06, onOff(c.on)]
     case 'freeze':
@@ -89,19 +114,25 @@ function body(c: ViscaCommand): number[] {
       return [0x01, 0x04, SETTING_CODES[c.setting], ...value]
     }
     case 'limitSet':
-      return [0x01, 0x06, 0x07, 0x00, cornerCode(c.corner), ...toSigned16(c.pan), ...toSigned16(c.tilt)]
+      return [0x01, 0x06, 0x07, 0x00, cornerCode(c.corner), ...position(c.pan, c.tilt)]
     case 'limitClear':
       return [0x01, 0x06, 0x07, 0x01, cornerCode(c.corner), ...NO_LIMIT, ...NO_LIMIT]
     case 'cancel':
       return [0x20 | (c.socket & 0x0f)]
+    case 'clear':
+      return [0x01, 0x00, 0x01]
     case 'extra':
       return [...c.bytes]
   }
 }
 
 /** The bytes of a command for the camera at `address` (1-7; always 1 over IP). */
-export function encodeCommand(command: ViscaCommand, address = 1): Uint8Array {
-  return Uint8Array.of(0x80 | address, ...body(command), TERMINATOR)
+export function encodeCommand(
+  command: ViscaCommand,
+  address = 1,
+  format: PositionFormat = USUAL_POSITIONS,
+): Uint8Array {
+  return Uint8Array.of(0x80 | address, ...body(command, format), TERMINATOR)
 }
 
 const panOf: Record<number, Direction> = { 1: -1, 2: 1, 3: 0 }
@@ -134,9 +165,12 @@ function decodePanTilt(b: Uint8Array): ViscaCommand | null {
     }
     case 0x02:
     case 0x03: {
-      if (!lengthIs(b, 15)) return null
+      const widths = positionWidths(b.length - 7)
+      if (!widths) return null
+      const [panNibbles, tiltNibbles] = widths
       const kind = b[3] === 0x02 ? 'ptAbsolute' : 'ptRelative'
-      return { kind, panStep, tiltStep, pan: fromSigned16(b, 6), tilt: fromSigned16(b, 10) }
+      const pan = fromSigned(b, 6, panNibbles)
+      return { kind, panStep, tiltStep, pan, tilt: fromSigned(b, 6 + panNibbles, tiltNibbles) }
     }
     case 0x04:
       return lengthIs(b, 5) ? { kind: 'ptHome' } : null
@@ -147,7 +181,7 @@ function decodePanTilt(b: Uint8Array): ViscaCommand | null {
       if (!lengthIs(b, 15) || (b[5] ?? 2) > 1) return null
       if (b[4] === 0x01) return { kind: 'limitClear', corner }
       return b[4] === 0x00
-        ? { kind: 'limitSet', corner, pan: fromSigned16(b, 6), tilt: fromSigned16(b, 10) }
+        ? { kind: 'limitSet', corner, pan: fromSigned(b, 6), tilt: fromSigned(b, 10) }
         : null
     }
     default:
@@ -205,11 +239,21 @@ export function decodeCommand(b: Uint8Array): ViscaCommand | null {
   if (!isPacket(b) || (b[0]! & 0x80) === 0) return null
   if ((b[1]! & 0xf0) === 0x20 && b.length === 3) return { kind: 'cancel', socket: b[1]! & 0x0f }
   if (b[1] !== 0x01) return null
+  if (b[2] === 0x00 && b[3] === 0x01 && b.length === 5) return { kind: 'clear' }
   if (b[2] === 0x06) return decodePanTilt(b)
   if (b[2] === 0x04) return decodeBlock(b)
-  if (b[2] === 0x7e && b[3] === 0x01 && b[4] === 0x0a && b[5] === 0x00 && b.length === 8) {
-    const on = readOnOff(b[6])
-    return on === null ? null : { kind: 'tallyLamp', on }
+  return decodeTally(b)
+}
+
+function decodeTally(b: Uint8Array): ViscaCommand | null {
+  if (b[2] === 0x0a && b[3] === 0x02 && b[4] === 0x02 && b.length === 7) {
+    const state = (Object.keys(TALLY_STATES) as (keyof typeof TALLY_STATES)[]).find(
+      (name) => TALLY_STATES[name] === b[5],
+    )
+    return state ? { kind: 'tallyState', state } : null
   }
-  return null
+  const on = readOnOff(b[6])
+  if (b[2] !== 0x7e || b[5] !== 0x00 || b.length !== 8 || on === null) return null
+  if (b[3] === 0x01 && b[4] === 0x0a) return { kind: 'tallyLamp', on }
+  return b[3] === 0x04 && b[4] === 0x1a ? { kind: 'tallyGreen', on } : null
 }

@@ -3,6 +3,9 @@ import type { Entry } from './sessionTypes'
 
 type Fresh = Pick<Entry, 'id' | 'payload' | 'urgency' | 'lanes' | 'inquiry' | 'refines'>
 
+/** A stop that the camera leaves unanswered lets questions through after this, ms: its position tells what became of it. */
+export const STOP_HOLDS_QUESTIONS_MS = 1000
+
 export function newEntry(fresh: Fresh, nowMs: number): Entry {
   // Field by field, and times as times from the first: a thousand of these are made in a second, and an object
   // that changes its shape afterwards costs many times as much.
@@ -17,6 +20,7 @@ export function newEntry(fresh: Fresh, nowMs: number): Entry {
     sequence: -1,
     socket: null,
     sentMs: Number.NEGATIVE_INFINITY,
+    spacedMs: 0,
     sends: 0,
     tries: 0,
     phase: 'waiting',
@@ -24,6 +28,7 @@ export function newEntry(fresh: Fresh, nowMs: number): Entry {
     notBeforeMs: nowMs,
     lastError: null,
     debt: 0,
+    answeredOnce: false,
   }
 }
 
@@ -37,5 +42,6 @@ export const isOpenStop = (e: Entry): boolean => e.urgency === 'stop' && isOpen(
  * No question may overtake a stop, nor an order that had to be sent again: on a network that reorders packets
  * its number would be out of order by then, and it would be refused for ever.
  */
-export const holdsQuestions = (e: Entry): boolean =>
-  isOpenStop(e) || (isOpen(e) && e.urgency === 'queued' && e.tries > 1)
+export const holdsQuestions = (e: Entry, nowMs: number): boolean =>
+  (isOpenStop(e) && nowMs - e.createdMs < STOP_HOLDS_QUESTIONS_MS) ||
+  (isOpen(e) && e.urgency === 'queued' && e.tries > 1)

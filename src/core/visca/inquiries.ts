@@ -1,31 +1,42 @@
 /** VISCA inquiries and their answers, both ways. Positions are in the head's own units. */
-import { fromNibbles, fromSigned16, isPacket, TERMINATOR, toNibbles, toSigned16 } from './packet'
+import { fromNibbles, fromSigned, isPacket, positionWidths, TERMINATOR, toNibbles, toSigned } from './packet'
 import { isMode, SETTING_CODES, SETTINGS, type Setting } from './settings'
+
+/** Asks for a named control of the head's own; see core/heads/namedControls. */
+export type ControlKey = `control:${string}`
 
 export type InquiryKind =
   | 'power'
   | 'ptPosition'
   | 'ptTopSpeeds'
+  | 'ptStatus'
   | 'zoomPosition'
   | 'focusPosition'
   | 'focusMode'
   | 'version'
   | Setting
+  | ControlKey
 
 export type Answer =
   | { kind: 'power'; on: boolean }
-  | { kind: 'ptPosition'; pan: number; tilt: number }
+  /** Nibbles: how many it writes for each; four unless they are given. */
+  | { kind: 'ptPosition'; pan: number; tilt: number; panNibbles?: number; tiltNibbles?: number }
   | { kind: 'ptTopSpeeds'; panStep: number; tiltStep: number }
+  /** As the head writes it, 16 bits. */
+  | { kind: 'ptStatus'; bits: number }
   | { kind: 'zoomPosition'; position: number }
   | { kind: 'focusPosition'; position: number }
   | { kind: 'focusMode'; auto: boolean }
   | { kind: Setting; value: number }
   | { kind: 'version'; maker: number; model: number; rom: number; sockets: number }
+  /** What stands between the first two bytes and the terminator. */
+  | { kind: ControlKey; bytes: readonly number[] }
 
 const CODES = {
   power: [0x04, 0x00],
   ptPosition: [0x06, 0x12],
   ptTopSpeeds: [0x06, 0x11],
+  ptStatus: [0x06, 0x10],
   zoomPosition: [0x04, 0x47],
   focusPosition: [0x04, 0x48],
   focusMode: [0x04, 0x38],
@@ -33,10 +44,14 @@ const CODES = {
   ...(Object.fromEntries(
     SETTINGS.map((setting) => [setting, [0x04, SETTING_CODES[setting]]]),
   ) as unknown as Record<Setting, readonly [number, number]>),
-} satisfies Record<InquiryKind, readonly [number, number]>
+} satisfies Record<Exclude<InquiryKind, ControlKey>, readonly [number, number]>
 
-export function encodeInquiry(kind: InquiryKind, address = 1): Uint8Array {
-  return Uint8Array.of(0x80 | address, 0x09, ...CODES[kind], TERMINATOR)
+export const isControl = (kind: InquiryKind): kind is ControlKey => kind.startsWith('control:')
+
+/** @param bytes for a named control: what stands behind `09` */
+export function encodeInquiry(kind: InquiryKind, address = 1, bytes: readonly number[] = []): Uint8Array {
+  const asked = isControl(kind) ? bytes : CODES[kind]
+  return Uint8Array.of(0x80 | address, 0x09, ...asked, TERMINATOR)
 }
 
 export function decodeInquiry(b: Uint8Array): InquiryKind | null {
@@ -54,9 +69,11 @@ function answerBody(a: Answer): number[] {
     case 'focusMode':
       return [a.auto ? 0x02 : 0x03]
     case 'ptPosition':
-      return [...toSigned16(a.pan), ...toSigned16(a.tilt)]
+      return [...toSigned(a.pan, a.panNibbles), ...toSigned(a.tilt, a.tiltNibbles)]
     case 'ptTopSpeeds':
       return [a.panStep, a.tiltStep]
+    case 'ptStatus':
+      return toNibbles(a.bits, 4)
     case 'zoomPosition':
     case 'focusPosition':
       return toNibbles(a.position, 4)
@@ -65,6 +82,7 @@ function answerBody(a: Answer): number[] {
       return [...pair(a.maker), ...pair(a.model), ...pair(a.rom), a.sockets]
     }
     default:
+      if ('bytes' in a) return [...a.bytes]
       return isMode(a.kind) ? [a.value] : [0x00, 0x00, ...toNibbles(a.value, 2)]
   }
 }
@@ -74,13 +92,23 @@ export function encodeAnswer(answer: Answer, address = 1): Uint8Array {
   return Uint8Array.of(0x80 | (address << 4), 0x50, ...answerBody(answer), TERMINATOR)
 }
 
+function readPosition(b: Uint8Array, values: number): Answer | null {
+  const widths = positionWidths(values)
+  if (!widths) return null
+  const [panNibbles, tiltNibbles] = widths
+  const at = { pan: fromSigned(b, 2, panNibbles), tilt: fromSigned(b, 2 + panNibbles, tiltNibbles) }
+  return values === 8 ? { kind: 'ptPosition', ...at } : { kind: 'ptPosition', ...at, panNibbles, tiltNibbles }
+}
+
 /**
  * Reads the answer to an inquiry of the given kind (an answer does not say what it answers).
  * Null if its length or values do not fit that kind.
  */
 export function decodeAnswer(kind: InquiryKind, b: Uint8Array): Answer | null {
-  if (!isPacket(b) || b[1] !== 0x50) return null
+  // Some write the number of a socket into it.
+  if (!isPacket(b) || ((b[1] ?? 0) & 0xf0) !== 0x50) return null
   const values = b.length - 3
+  if (isControl(kind)) return { kind, bytes: [...b.subarray(2, -1)] }
   const flag = b[2] === 0x02 ? true : b[2] === 0x03 ? false : null
   switch (kind) {
     case 'power':
@@ -88,9 +116,12 @@ export function decodeAnswer(kind: InquiryKind, b: Uint8Array): Answer | null {
     case 'focusMode':
       return values === 1 && flag !== null ? { kind, auto: flag } : null
     case 'ptPosition':
-      return values === 8 ? { kind, pan: fromSigned16(b, 2), tilt: fromSigned16(b, 6) } : null
+      return readPosition(b, values)
     case 'ptTopSpeeds':
       return values === 2 ? { kind, panStep: b[2]!, tiltStep: b[3]! } : null
+    case 'ptStatus':
+      if (values === 2) return { kind, bits: (b[2]! << 8) | b[3]! }
+      return values === 4 ? { kind, bits: fromNibbles(b, 2, 4) } : null
     case 'zoomPosition':
     case 'focusPosition':
       return values === 4 ? { kind, position: fromNibbles(b, 2, 4) } : null

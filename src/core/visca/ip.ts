@@ -3,6 +3,8 @@
  * sequence number that the answer carries back. Source: docs/protocols.md, section VISCA over IP.
  */
 
+import { TERMINATOR } from './packet'
+
 export const PAYLOAD = {
   command: 0x0100,
   inquiry: 0x0110,
@@ -44,6 +46,30 @@ export function decodeDatagram(bytes: Uint8Array): Datagram | null {
   const type = typeOf.get(view.getUint16(0))
   if (!type || view.getUint16(2) !== bytes.length - HEADER_BYTES) return null
   return { type, sequence: view.getUint32(4), payload: bytes.subarray(HEADER_BYTES) }
+}
+
+/**
+ * The datagrams in what a camera sent at once: some put several into one, or let the length in the header
+ * count the first packet only. What comes behind it then belongs to the same number.
+ */
+export function splitDatagrams(bytes: Uint8Array): Datagram[] {
+  const whole = decodeDatagram(bytes)
+  if (whole) return [whole]
+  if (bytes.length <= HEADER_BYTES) return []
+  const view = new DataView(bytes.buffer, bytes.byteOffset, bytes.byteLength)
+  const type = typeOf.get(view.getUint16(0))
+  const end = HEADER_BYTES + view.getUint16(2)
+  if (!type || end === HEADER_BYTES) return []
+  const sequence = view.getUint32(4)
+  // A length that claims too much: what is there is taken, if it ends as a packet does.
+  if (end > bytes.length) {
+    const payload = bytes.subarray(HEADER_BYTES)
+    return payload[payload.length - 1] === TERMINATOR ? [{ type, sequence, payload }] : []
+  }
+  const first = { type, sequence, payload: bytes.subarray(HEADER_BYTES, end) }
+  const rest = bytes.subarray(end)
+  const more = splitDatagrams(rest)
+  return [first, ...(more.length > 0 ? more : [{ type, sequence, payload: rest }])]
 }
 
 export const RESET_SEQUENCE = Uint8Array.of(0x01)

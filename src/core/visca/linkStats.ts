@@ -3,7 +3,9 @@
  * Smoothing gains 1/8 and 1/4 and the rule "no sample from a resent packet" as in RFC 6298.
  */
 
+/** Before anything is known of the link; longer after each that got no answer. */
 const INITIAL_RESEND_MS = 250
+const MAX_INITIAL_MS = 1000
 const MIN_RESEND_MS = 60
 const MAX_RESEND_MS = 500
 const LOSS_GAIN = 0.05
@@ -14,6 +16,7 @@ export class LinkStats {
   deviationMs = 0
   /** Share of sent packets that got no answer in time, smoothed, 0..1. */
   loss = 0
+  private initialMs = INITIAL_RESEND_MS
 
   answered(roundTripMs: number, resent: boolean): void {
     this.loss += (0 - this.loss) * LOSS_GAIN
@@ -29,13 +32,17 @@ export class LinkStats {
 
   lost(): void {
     this.loss += (1 - this.loss) * LOSS_GAIN
+    if (this.roundTripMs === null) this.initialMs = Math.min(MAX_INITIAL_MS, this.initialMs * 1.5)
   }
 
-  /** Time to wait for an answer before the `sends`-th copy (1 = the first) counts as lost, in ms. */
-  resendAfterMs(sends: number): number {
+  /**
+   * Time to wait for an answer before the `sends`-th copy (1 = the first) counts as lost, in ms.
+   * @param mostMs a question, which is not sent again, may wait longer
+   */
+  resendAfterMs(sends: number, mostMs = MAX_RESEND_MS): number {
     const base =
-      this.roundTripMs === null ? INITIAL_RESEND_MS : this.roundTripMs + 4 * Math.max(this.deviationMs, 5)
-    const bounded = Math.min(MAX_RESEND_MS, Math.max(MIN_RESEND_MS, base))
-    return Math.min(MAX_RESEND_MS, bounded * 1.3 ** (sends - 1))
+      this.roundTripMs === null ? this.initialMs : this.roundTripMs + 4 * Math.max(this.deviationMs, 5)
+    const bounded = Math.min(mostMs, Math.max(MIN_RESEND_MS, base))
+    return Math.min(mostMs, bounded * 1.3 ** (sends - 1))
   }
 }

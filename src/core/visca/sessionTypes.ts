@@ -1,5 +1,6 @@
 /** The types through which a VISCA session talks to its owner. */
 import type { Answer, InquiryKind } from './inquiries'
+import type { Quirk } from './quirks'
 import type { ReplyError } from './replies'
 
 /** What a command moves. A newer command for the same axis group replaces an older one. */
@@ -22,6 +23,9 @@ export type SessionEvent =
   | { type: 'answer'; answer: Answer; trueAtMs: number }
   /** The camera refused a question: it does not know it, or cannot answer now. */
   | { type: 'unanswered'; inquiry: InquiryKind; reason: ReplyError; atMs: number }
+  /** From now on it counts as known, or as one that the camera does not answer. */
+  | { type: 'knows'; inquiry: InquiryKind; known: boolean; atMs: number }
+  | { type: 'quirk'; quirk: Quirk; atMs: number }
   | { type: 'state'; state: SessionState; atMs: number }
 
 export interface SendOptions {
@@ -54,6 +58,8 @@ export interface Entry {
   /** The socket in which it runs; null before the camera named it. */
   socket: number | null
   sentMs: number
+  /** How long after the packet before it was sent, ms. */
+  spacedMs: number
   /** How often it was sent under its present number. */
   sends: number
   /** How often it was sent under any number. */
@@ -66,4 +72,6 @@ export interface Entry {
   lastError: ReplyError | null
   /** Raw only: acknowledgements that may belong to older copies and do not count for this one. */
   debt: number
+  /** Raw only: one answer came, and another is awaited. */
+  answeredOnce: boolean
 }

@@ -83,7 +83,11 @@ describe.each(Object.entries(BODIES))('%s', (_, make) => {
     expect(body.reading.tiltDeg).toBeCloseTo(-5, 1)
     expect(body.reading.zoom! / TELE).toBeCloseTo(0.25, 2)
     expect([body.reading.panTiltMoving, body.reading.zoomMoving]).toEqual([false, false])
-    expect(body.traits).toMatchObject({ panTilt: true, zoom: true, position: true })
+    expect(body.traits).toMatchObject({
+      panTilt: true,
+      zoom: true,
+      position: { panTilt: true, zoom: true },
+    })
     const { orders } = body
     expect(Object.keys(orders)).toEqual(expect.arrayContaining(['goTo', 'home', 'memory', 'focusMode']))
     const turned = orders.focusMode!({ auto: false })

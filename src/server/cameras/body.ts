@@ -8,6 +8,7 @@ import type { Health } from '../../core/facts/health'
 import type { StopOrder } from '../../core/guardian/stopOrder'
 import type { DeviceOrderName, OrderNamed } from '../../core/orders/orders'
 import type { SettingSpec, SettingValues } from '../../core/picture/settings'
+import type { Encoder } from '../../core/presets/pose'
 import type { Bounds, Speeds } from '../../core/stick/speeds'
 import type { CameraResult } from './camera'
 
@@ -15,6 +16,8 @@ import type { CameraResult } from './camera'
 export interface Reading {
   panDeg: number | null
   tiltDeg: number | null
+  /** Pan and tilt as the head itself counts. */
+  encoder: Encoder | null
   /** In the lens's own units. */
   zoom: number | null
   focusAuto: boolean | null
@@ -34,6 +37,7 @@ export interface Reading {
 export const NOTHING_READ: Reading = {
   panDeg: null,
   tiltDeg: null,
+  encoder: null,
   zoom: null,
   focusAuto: null,
   focus: null,
@@ -50,6 +54,8 @@ export const NOTHING_READ: Reading = {
 export interface Goal {
   panDeg?: number
   tiltDeg?: number
+  /** Pan and tilt as the head itself counts: they take the place of the degrees. */
+  encoder?: Encoder | null
   zoom?: number
   focusAuto?: boolean
   focus?: number | null

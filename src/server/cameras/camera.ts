@@ -7,7 +7,7 @@ import type { Health } from '../../core/facts/health'
 import type { HeadProfile } from '../../core/heads/profile'
 import type { CameraOrder } from '../../core/orders/orders'
 import type { Pace, Parts } from '../../core/presets/pace'
-import type { LivePose, PresetPose } from '../../core/presets/pose'
+import type { LivePose, PresetPose, Tolerance } from '../../core/presets/pose'
 import type { Travel } from '../../core/presets/standing'
 import type { Limits, Push } from '../../core/stick/speeds'
 
@@ -55,8 +55,8 @@ export type OwnOrder = Exclude<CameraOrder, { t: 'recall' | 'goToPose' | 'startR
 
 export interface Camera {
   readonly profile: HeadProfile
-  /** The span of its zoom, for tolerances, in the lens's own units. */
-  readonly zoomRange: number
+  /** How far off counts as being there. */
+  readonly arrival: Tolerance
   readonly pose: LivePose | null
   readonly health: Health
   readonly travel: Travel | null

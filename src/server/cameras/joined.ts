@@ -42,7 +42,7 @@ export function joinedCapabilities({ head, lens }: Parts): Capabilities {
     panTilt: h.panTilt,
     zoom: l.zoom,
     focus: l.focus,
-    position: h.position && l.position,
+    position: { panTilt: h.position.panTilt, zoom: l.position.zoom },
     orders: [...orders],
     settings: l.settings,
     subject: null,
@@ -67,29 +67,39 @@ export function joinedHealth({ head, lens }: Parts): Health {
 
 export const answers = ({ state }: Health): boolean => isUsable(state) || state === 'standby'
 
+/** A pose that moves, or has just moved, must not be older than this, ms. */
+const LATE_MS = 500
+
 /**
- * Null until all of it has been read once.
+ * Null until something of it has been read. An axis that the camera does not report stays unknown by itself; one
+ * that it reports and that has not been read yet is waited for.
  * @param wallMs what the wall's clock is ahead of the drivers'
+ * @param restless something is to move it, or has just moved it
  */
 export function joinedPose(
   { head, lens }: Parts,
   hfovDeg: (zoom: number) => number,
-  wallMs: number,
-  held: boolean,
+  { wallMs, nowMs, held, restless }: { wallMs: number; nowMs: number; held: boolean; restless: boolean },
 ): LivePose | null {
   const [h, l] = [head.reading, lens.reading]
-  const focusAuto = l.focusAuto ?? (lens.orders.focusMode ? null : true)
-  if (h.panDeg === null || h.tiltDeg === null || l.zoom === null || focusAuto === null) return null
+  const { panTilt } = head.traits.position
+  const { zoom } = lens.traits.position
+  const awaited = (panTilt && h.panDeg === null) || (zoom && l.zoom === null)
+  if (awaited || (!panTilt && !zoom)) return null
+  const moving = h.panTiltMoving || l.zoomMoving
+  const readAtMs = Math.min(panTilt ? h.panTiltAtMs : nowMs, zoom ? l.zoomAtMs : nowMs)
   return {
-    panDeg: h.panDeg,
-    tiltDeg: h.tiltDeg,
-    zoom: l.zoom,
-    focusAuto,
+    panDeg: panTilt ? h.panDeg : null,
+    tiltDeg: panTilt ? h.tiltDeg : null,
+    encoder: panTilt ? h.encoder : null,
+    zoom: zoom ? l.zoom : null,
+    focusAuto: l.focusAuto,
     focus: l.focus,
-    hfovDeg: hfovDeg(l.zoom),
+    hfovDeg: zoom && l.zoom !== null ? hfovDeg(l.zoom) : null,
     power: h.power !== false && l.power !== false,
-    moving: h.panTiltMoving || l.zoomMoving,
+    moving,
     held,
-    atMs: Math.round(h.panTiltAtMs + wallMs),
+    late: (moving || restless) && nowMs - readAtMs > LATE_MS,
+    atMs: Math.round((panTilt ? h.panTiltAtMs : l.zoomAtMs) + wallMs),
   }
 }

@@ -15,11 +15,12 @@ const LEAST_DEG = 1
 export function limitsWith(
   before: Limits | null,
   edge: Edge,
-  pose: { panDeg: number; tiltDeg: number } | null,
+  pose: { panDeg: number | null; tiltDeg: number | null } | null,
   mount: Mount,
 ): Limits | null | string {
   if (edge === 'none') return null
-  if (!pose) return 'It is not known where this camera stands, so no limit can be set there.'
+  if (!pose || pose.panDeg === null || pose.tiltDeg === null)
+    return 'It is not known where this camera stands, so no limit can be set there.'
   const positive = edge === 'right' || edge === 'up'
   const limits = { ...(before ?? NO_LIMITS) }
   if (edge === 'left' || edge === 'right') {

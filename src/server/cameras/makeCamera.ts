@@ -2,7 +2,7 @@
 import type { Connection, SecretName, Secrets } from '../../core/cameras/connection'
 import type { SingleConnection } from '../../core/cameras/kinds'
 import type { CommandSet } from '../../core/commands/commandSet'
-import type { HeadProfile } from '../../core/heads/profile'
+import { type HeadProfile, opened } from '../../core/heads/profile'
 import type { StopParts } from '../../core/visca/stopPackets'
 import { guardedBody } from '../guardian/guardedBody'
 import type { Guardian } from '../guardian/guardian'
@@ -17,6 +17,8 @@ import type { SerialLines } from './visca/serialLine'
 export interface MakeOptions {
   connection: Connection
   profile: HeadProfile
+  /** Is it known that the profile describes the head? */
+  confirmed: boolean
   secrets: Secrets
   commandSets: ReadonlyMap<string, CommandSet>
   lines: SerialLines
@@ -35,8 +37,17 @@ function makeBody(
   secret: SecretName,
   options: MakeOptions,
 ): Body {
-  const { profile, secrets, commandSets, lines, clock, suspect } = options
-  const context = { profile, parts, password: secrets[secret] ?? '', commandSets, lines, clock, suspect }
+  const { profile, confirmed, secrets, commandSets, lines, clock, suspect } = options
+  const context = {
+    profile,
+    confirmed,
+    parts,
+    password: secrets[secret] ?? '',
+    commandSets,
+    lines,
+    clock,
+    suspect,
+  }
   try {
     return protocolOf(connection).open(connection, context)
   } catch (error) {
@@ -45,14 +56,15 @@ function makeBody(
 }
 
 export function makeCamera(options: MakeOptions, events: CameraEvents): Camera {
-  const { connection, profile, clock, guardian } = options
+  const { connection, confirmed, clock, guardian } = options
+  const profile = confirmed ? options.profile : opened(options.profile)
   const guarded = (body: Body, part: string) =>
     guardedBody(body, { camera: options.camera.id, name: options.camera.name, part }, guardian, clock)
   if (connection.kind !== 'rig') {
     const body = guarded(makeBody(connection, { head: true, lens: true }, 'link', options), 'all')
-    return new OneCamera(profile, { head: body, lens: body }, events, clock)
+    return new OneCamera(profile, { head: body, lens: body }, events, clock, !confirmed)
   }
   const head = guarded(makeBody(connection.head, { head: true, lens: false }, 'link', options), 'head')
   const lens = guarded(makeBody(connection.lens, { head: false, lens: true }, 'lens', options), 'lens')
-  return new OneCamera(profile, { head, lens }, events, clock)
+  return new OneCamera(profile, { head, lens }, events, clock, !confirmed)
 }

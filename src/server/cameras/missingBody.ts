@@ -7,7 +7,7 @@ const NONE: Traits = {
   panTilt: false,
   zoom: false,
   focus: false,
-  position: false,
+  position: { panTilt: false, zoom: false },
   subject: null,
   memories: 0,
   device: null,

@@ -3,12 +3,12 @@ import { UPRIGHT } from '../../core/cameras/connection'
 import type { Light } from '../../core/cameras/light'
 import type { Capabilities } from '../../core/facts/capabilities'
 import { type Health, isUsable } from '../../core/facts/health'
-import type { HeadProfile } from '../../core/heads/profile'
+import { arrivalOf, type HeadProfile } from '../../core/heads/profile'
 import { createLens, type Lens } from '../../core/optics/lens'
 import { type Sight, type SightOf, sightOf } from '../../core/optics/sight'
 import { type DeviceOrderName, movesCamera, ORDERS } from '../../core/orders/orders'
 import { DIGITAL_ZOOM, type SettingValues, unsuitable } from '../../core/picture/settings'
-import type { LivePose } from '../../core/presets/pose'
+import type { LivePose, Tolerance } from '../../core/presets/pose'
 import type { Travel } from '../../core/presets/standing'
 import {
   type Bounds,
@@ -40,6 +40,9 @@ import { Travels } from './travels'
 
 const HEALTH_EVERY_MS = 1000
 const LIGHT_WITHIN_MS = 1500
+/** What was told to move is looked at closely for this long after. */
+const JUST_MOVED_MS = 1500
+const LOOK_WHETHER_LATE_MS = 250
 const BACK_AND_STOPPED =
   'The link to this camera is back. It may have gone on moving meanwhile, and has been stopped: look where it points.'
 const BACK_IN_HAND =
@@ -62,8 +65,15 @@ export class OneCamera implements Camera {
   private readonly travels: Travels
   private readonly resting: RestWatch
   private readonly news: News
-  private tuning: CameraTuning = { mount: UPRIGHT, limits: NO_LIMITS, hold: false, leash: false }
+  private tuning: CameraTuning = {
+    mount: UPRIGHT,
+    limits: NO_LIMITS,
+    hold: false,
+    leash: false,
+  }
   private cancelHealth: () => void = () => {}
+  private cancelLate: () => void = () => {}
+  private restlessMs = Number.NEGATIVE_INFINITY
   private closed = false
   private heard = false
   private movedWhenLost = false
@@ -76,6 +86,8 @@ export class OneCamera implements Camera {
     private readonly parts: Parts,
     events: CameraEvents,
     private readonly clock: Clock,
+    /** Its profile is not confirmed: it goes to presets as the head itself counts. */
+    byEncoder = false,
   ) {
     this.lens = createLens(profile.lens)
     this.news = new News(events, clock)
@@ -105,6 +117,7 @@ export class OneCamera implements Camera {
       {
         ...common,
         pose: () => this.pose,
+        byEncoder: () => byEncoder,
         freezes: () => parts.lens.orders.freeze !== undefined,
         freeze: async (on) => (await parts.lens.orders.freeze?.(on)) ?? CANNOT('hold its picture'),
         tell: (travel) => this.news.fact('travel', travel),
@@ -140,8 +153,8 @@ export class OneCamera implements Camera {
     return this.travels.travel
   }
 
-  get zoomRange(): number {
-    return this.lens.tele - this.lens.wide
+  get arrival(): Tolerance {
+    return arrivalOf(this.profile)
   }
 
   get capabilities(): Capabilities {
@@ -244,6 +257,7 @@ export class OneCamera implements Camera {
     this.resting.close()
     this.steering.close()
     this.cancelHealth()
+    this.cancelLate()
     await Promise.all(this.bodies.map((body) => body.close()))
   }
 
@@ -338,17 +352,34 @@ export class OneCamera implements Camera {
   }
 
   private update(): void {
-    const { health, lens, clock } = this
+    const { health } = this
     const hears = answers(health)
     const before = this.pose
     if (hears !== this.heard) this.hearingChanged(hears)
     if (!hears) this.travels.lose(health.advice ?? 'The camera stopped answering.')
-    const ahead = clock.wall() - clock.now()
-    this.pose = hears ? joinedPose(this.parts, lens.hfovDeg, ahead, this.travels.held) : null
+    this.pose = hears ? this.readPose() : null
     this.resting.see(this.pose)
     this.news.fact('pose', this.pose)
     if (this.pose) this.travels.see(this.pose)
     if (before?.power !== this.pose?.power) this.tellHealth()
+  }
+
+  private readPose(): LivePose | null {
+    const { parts, lens, clock, travels } = this
+    const nowMs = clock.now()
+    const restless = this.steering.busy || this.travel?.state === 'travelling'
+    if (restless) this.restlessMs = nowMs
+    const pose = joinedPose(parts, lens.hfovDeg, {
+      wallMs: clock.wall() - nowMs,
+      nowMs,
+      held: travels.held,
+      restless: nowMs - this.restlessMs < JUST_MOVED_MS,
+    })
+    // Where no further reading comes it is looked at again, so that an old pose does not pass for a new one.
+    this.cancelLate()
+    if (pose?.moving || nowMs - this.restlessMs < JUST_MOVED_MS)
+      this.cancelLate = clock.after(LOOK_WHETHER_LATE_MS, () => this.update())
+    return pose
   }
 
   /** Nobody knows what it did while silent: it is stopped on its return, and the operator is told. */

@@ -8,7 +8,7 @@ import { KINDS, type SingleConnection, type SingleKind } from '../../core/camera
 import type { CommandSet } from '../../core/commands/commandSet'
 import { readTemplate } from '../../core/commands/template'
 import type { StopOrder } from '../../core/guardian/stopOrder'
-import type { HeadProfile } from '../../core/heads/profile'
+import { type HeadProfile, opened, positionFormat } from '../../core/heads/profile'
 import { LEAST_HOLD_MS } from '../../core/stick/dither'
 import { FramedSession } from '../../core/visca/framedSession'
 import { RawSession } from '../../core/visca/rawSession'
@@ -33,6 +33,8 @@ import { OwnPort, type ViscaPort } from './visca/viscaPort'
 /** What a device is opened with. */
 export interface OpenContext {
   profile: HeadProfile
+  /** Is it known that the profile describes the head? */
+  confirmed: boolean
   parts: StopParts
   password: string
   commandSets: ReadonlyMap<string, CommandSet>
@@ -85,9 +87,13 @@ function openVisca(
   context: OpenContext,
   timing = NETWORK,
 ): Body {
-  const { profile, parts, suspect, clock } = context
+  const { parts, suspect, clock } = context
+  // Ends that may be those of another head would cut off what this one can do.
+  const profile = context.confirmed ? context.profile : opened(context.profile)
   return new ViscaBody({ profile, address: addressText(connection), parts, suspect, ...timing }, port, clock)
 }
+
+const sessionOf = ({ profile }: OpenContext) => ({ gapMs: profile.gapMs, positions: positionFormat(profile) })
 
 const rawStopsOver =
   (over: 'udp' | 'tcp', { host, port }: { host: string; port: number }) =>
@@ -166,7 +172,10 @@ export const PROTOCOLS: { [K in SingleKind]: Protocol<K> } = {
     open(connection, context) {
       const { host, port } = connection
       const { clock } = context
-      const session = new FramedSession({ nonce: Math.floor(clock.wall()) % 0xffffffff })
+      const session = new FramedSession({
+        ...sessionOf(context),
+        nonce: Math.floor(clock.wall()) % 0xffffffff,
+      })
       const stops = (parts: StopParts): StopOrder[] => [
         { over: 'udp', host, port, packets: framedStops(parts, randomInt(0xffffffff)), gapMs: GAP_MS },
       ]
@@ -179,7 +188,12 @@ export const PROTOCOLS: { [K in SingleKind]: Protocol<K> } = {
   'visca-udp-raw': {
     open(connection, context) {
       const link = openUdp(connection.host, connection.port)
-      const port = new OwnPort(new RawSession({}), link, context.clock, rawStopsOver('udp', connection))
+      const port = new OwnPort(
+        new RawSession(sessionOf(context)),
+        link,
+        context.clock,
+        rawStopsOver('udp', connection),
+      )
       return openVisca(connection, port, context)
     },
     tryOut: ({ port }, { address }) => tryViscaUdp(address, port, false),
@@ -189,7 +203,12 @@ export const PROTOCOLS: { [K in SingleKind]: Protocol<K> } = {
   'visca-tcp': {
     open(connection, context) {
       const link = openTcp(connection.host, connection.port)
-      const port = new OwnPort(new RawSession({}), link, context.clock, rawStopsOver('tcp', connection))
+      const port = new OwnPort(
+        new RawSession(sessionOf(context)),
+        link,
+        context.clock,
+        rawStopsOver('tcp', connection),
+      )
       return openVisca(connection, port, context)
     },
     tryOut: ({ port }, { address }) => tryViscaTcp(address, port),
@@ -197,8 +216,11 @@ export const PROTOCOLS: { [K in SingleKind]: Protocol<K> } = {
     answers: (address, port) => tryViscaTcp(address, port),
   },
   'visca-serial': {
-    open: (connection, context) =>
-      openVisca(connection, context.lines.join(connection, connection.address), context, SERIAL),
+    open(connection, context) {
+      const port = context.lines.join(connection, connection.address)
+      port.session.positions = positionFormat(context.profile)
+      return openVisca(connection, port, context, SERIAL)
+    },
     tryOut(connection, { own, lines }) {
       // Two cannot ask the same camera over one line at a time.
       const taken = own !== null && deviceKeys(own).some((key) => deviceKeys(connection).includes(key))

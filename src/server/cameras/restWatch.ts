@@ -50,10 +50,14 @@ export class RestWatch {
     const head = this.parts.head.reading
     const lens = this.parts.lens.reading
     if (head.panTiltMoving || lens.zoomMoving) return false
-    return head.panTiltAtMs > atMs && lens.zoomAtMs > atMs
+    const { position } = this.parts.head.traits
+    const zooms = this.parts.lens.traits.position.zoom
+    return (!position.panTilt || head.panTiltAtMs > atMs) && (!zooms || lens.zoomAtMs > atMs)
   }
 
   private focusStands(pose: LivePose, since: number): boolean {
+    // One that tells its focus mode has told it before it counts as known.
+    if (pose.focusAuto === null && this.parts.lens.orders.focusMode) return false
     if (pose.focus === null) return true
     const { focusAtMs } = this.parts.lens.reading
     // Set by hand it stands, but what was read before the store was asked for may be older than that hand.

@@ -3,7 +3,7 @@ import type { LivePose, PresetPose } from '../../core/presets/pose'
 import { TravelWatch } from './travelWatch'
 
 const profile = headProfile('marsh-20x')
-const goal: PresetPose = { panDeg: 50, tiltDeg: 0, zoom: 0, focusAuto: true, focus: null }
+const goal: PresetPose = { panDeg: 50, tiltDeg: 0, zoom: 0, focusAuto: true, focus: null, encoder: null }
 const at = (panDeg: number, moving: boolean): LivePose => ({
   ...goal,
   panDeg,
@@ -11,6 +11,7 @@ const at = (panDeg: number, moving: boolean): LivePose => ({
   power: true,
   moving,
   held: false,
+  late: false,
   atMs: 0,
 })
 

@@ -1,7 +1,7 @@
 /** Follows a recall from its start to its end, by what the camera reports. */
-import { type HeadProfile, topSpeed } from '../../core/heads/profile'
+import { arrivalOf, type HeadProfile, topSpeed } from '../../core/heads/profile'
 import { travelSeconds } from '../../core/motion/travel'
-import { isHere, type LivePose, offByDeg, type PresetPose } from '../../core/presets/pose'
+import { type Axes, isHere, type LivePose, offByDeg, type PresetPose } from '../../core/presets/pose'
 import type { Travel } from '../../core/presets/standing'
 
 /** A head may take this long to get going. */
@@ -28,19 +28,16 @@ export class TravelWatch {
     this.movedAtMs = nowMs
   }
 
-  private estimateMs(from: { panDeg: number; tiltDeg: number; zoom: number }): number {
+  private estimateMs(from: Axes): number {
     const { pan, tilt, zoomTravelPerSec } = this.profile
+    const { goal } = this
+    const way = (to: number | null, at: number | null) => (to === null || at === null ? 0 : to - at)
     const seconds = Math.max(
-      travelSeconds(this.goal.panDeg - from.panDeg, topSpeed(pan), pan.accelDegPerSec2),
-      travelSeconds(this.goal.tiltDeg - from.tiltDeg, topSpeed(tilt), tilt.accelDegPerSec2),
-      Math.abs(this.goal.zoom - from.zoom) / zoomTravelPerSec,
+      travelSeconds(way(goal.panDeg, from.panDeg), topSpeed(pan), pan.accelDegPerSec2),
+      travelSeconds(way(goal.tiltDeg, from.tiltDeg), topSpeed(tilt), tilt.accelDegPerSec2),
+      Math.abs(way(goal.zoom, from.zoom)) / zoomTravelPerSec,
     )
     return Math.round(seconds * 1000)
-  }
-
-  private get zoomRange(): number {
-    const curve = this.profile.lens.zoomCurve
-    return curve[curve.length - 1]![0] - curve[0]![0]
   }
 
   /** When its time is up. */
@@ -52,7 +49,7 @@ export class TravelWatch {
   see(pose: LivePose, nowMs: number): boolean {
     if (this.travel.state !== 'travelling') return false
     if (pose.moving) this.movedAtMs = nowMs
-    if (!pose.moving && isHere(pose, this.goal, this.zoomRange)) {
+    if (!pose.moving && isHere(pose, this.goal, arrivalOf(this.profile))) {
       this.travel = { ...this.travel, state: 'arrived', leftMs: 0 }
       return true
     }
@@ -60,7 +57,7 @@ export class TravelWatch {
     const stuck = nowMs - Math.max(this.movedAtMs, this.timeUpMs) > START_MS
     if (stuck || nowMs - this.startedMs > this.travel.totalMs * 1.5 + SLACK_MS) {
       const off = offByDeg(pose, this.goal)
-      const far = off > 0.1 ? `${off.toFixed(1)}° short` : 'with the zoom off'
+      const far = off > arrivalOf(this.profile).deg ? `${off.toFixed(1)}° short` : 'with the zoom off'
       return this.fail(`The camera stopped ${far}. Recall it again.`)
     }
     const leftMs = Math.max(this.estimateMs(pose), this.timeUpMs - nowMs)

@@ -17,6 +17,8 @@ export interface TravelsHost {
   readonly profile: HeadProfile
   readonly lens: Lens
   pose(): LivePose | null
+  /** Are presets gone to as the head itself counts? */
+  byEncoder(): boolean
   /** Can it hold its picture? */
   freezes(): boolean
   freeze(on: boolean): Promise<CameraResult>
@@ -34,7 +36,7 @@ function withKept(stored: PresetPose, parts: Parts, now: PresetPose | null): Pre
   const { panDeg, tiltDeg, zoom } = now ?? stored
   return {
     ...stored,
-    ...(parts.panTilt ? {} : { panDeg, tiltDeg }),
+    ...(parts.panTilt ? {} : { panDeg, tiltDeg, encoder: (now ?? stored).encoder }),
     ...(parts.zoom ? {} : { zoom }),
   }
 }
@@ -82,20 +84,24 @@ export class Travels {
   async begin({ id, pace, parts, hold }: Recall, pose: PresetPose): Promise<CameraResult> {
     const { host } = this
     const from = host.pose()
-    const zoomLog = from ? Math.log(host.lens.focalMm(pose.zoom) / host.lens.focalMm(from.zoom)) : 0
+    const focal = (zoom: number | null | undefined) => host.lens.focalMm(zoom ?? host.lens.wide)
+    const knowsZoom = pose.zoom !== null && from !== null && from.zoom !== null
+    const zoomLog = knowsZoom ? Math.log(focal(pose.zoom) / focal(from.zoom)) : 0
     const seconds = secondsOf(pace, from, pose, zoomLog)
     const watch = new TravelWatch(id, pose, from, host.profile, this.clock.now(), seconds)
     this.watch = watch
     this.sent = null
     if (hold && host.freezes()) this.hold.start()
     else this.hold.end()
-    const glides = seconds !== null && parts.zoom && host.zoomsApart()
+    const { panDeg, tiltDeg, zoom, focusAuto } = pose
+    const glides = seconds !== null && parts.zoom && knowsZoom && host.zoomsApart()
     const goal: Goal = {}
-    if (parts.panTilt) Object.assign(goal, { panDeg: pose.panDeg, tiltDeg: pose.tiltDeg })
-    if (parts.zoom && !glides) goal.zoom = pose.zoom
-    if (parts.focus) Object.assign(goal, { focusAuto: pose.focusAuto, focus: pose.focus })
+    if (parts.panTilt && panDeg !== null && tiltDeg !== null)
+      Object.assign(goal, { panDeg, tiltDeg, encoder: host.byEncoder() ? pose.encoder : null })
+    if (parts.zoom && zoom !== null && !glides) goal.zoom = zoom
+    if (parts.focus && focusAuto !== null) Object.assign(goal, { focusAuto, focus: pose.focus })
     if (seconds !== null) goal.seconds = seconds
-    if (glides) host.glideTo(pose.zoom, seconds, () => void host.travelTo({ zoom: pose.zoom }))
+    if (glides && zoom !== null) host.glideTo(zoom, seconds, () => void host.travelTo({ zoom }))
     host.tell(this.travel)
     const result = await host.travelTo(goal)
     if (!result.ok && this.watch === watch && watch.fail(result.message)) this.changed()

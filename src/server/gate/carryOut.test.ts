@@ -4,7 +4,7 @@ import type { OwnOrder, Recall } from '../cameras/camera'
 import type { Member } from '../fleet'
 import { carryOut } from './carryOut'
 
-const POSE = { panDeg: 1, tiltDeg: 2, zoom: 3, focusAuto: true, focus: null }
+const POSE = { panDeg: 1, tiltDeg: 2, zoom: 3, focusAuto: true, focus: null, encoder: null }
 const TIMED = { kind: 'timed' as const, seconds: 4 }
 const STEADY = { kind: 'steady' as const, degPerSec: 5 }
 

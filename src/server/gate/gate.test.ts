@@ -223,8 +223,8 @@ test('every door is the same gate: a program is refused what a hand holds, and a
 
 test('a page that comes is told all that is known, poses last told first; one that is behind gets no more poses', async () => {
   const { clock, facts, open } = setUp()
-  const pose = { panDeg: 1, tiltDeg: 0, zoom: 0, focusAuto: true, focus: null }
-  const live = { ...pose, hfovDeg: 60, power: true, moving: false, held: false, atMs: 1 }
+  const pose = { panDeg: 1, tiltDeg: 0, zoom: 0, focusAuto: true, focus: null, encoder: null }
+  const live = { ...pose, hfovDeg: 60, power: true, moving: false, held: false, late: false, atMs: 1 }
   facts.put('pose', 'a', live)
   facts.put('claim', 'a', null)
   const early = open()

@@ -1,5 +1,5 @@
 /** Work that would block the loop, and the dead-man with it, is done on threads of its own. */
-import { readCommandSet } from '../venues/readCommandSet'
+import { readCommandSet, readHeadProfile } from '../venues/readCommandSet'
 import { cutPicture, presetPicture } from './pictures'
 import { presetListFile, takePresetList } from './presetLists'
 import { applyVenue, exportVenueFile, lookAtVenue } from './venueFiles'
@@ -11,6 +11,7 @@ export const JOBS = {
   presetListFile,
   takePresetList,
   readCommandSet,
+  readHeadProfile,
   lookAtVenue,
   applyVenue,
   exportVenueFile,

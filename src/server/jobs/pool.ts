@@ -19,6 +19,7 @@ const LIMITS: Record<JobName, Limits> = {
   presetListFile: TEXT,
   takePresetList: VENUE,
   readCommandSet: TEXT,
+  readHeadProfile: TEXT,
   lookAtVenue: VENUE,
   applyVenue: VENUE,
   exportVenueFile: VENUE,

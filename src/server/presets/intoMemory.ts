@@ -24,9 +24,9 @@ export async function putIntoMemory(
   if (preset.pose) {
     // A camera that has just come to rest there is not waited for again.
     const at = camera.pose
-    const stands = at && !at.moving && isHere(at, preset.pose, camera.zoomRange)
+    const stands = at && !at.moving && isHere(at, preset.pose, camera.arrival)
     const pose = stands ? at : await camera.restingPose(POSE_TIMEOUT_MS)
-    if (!pose || !isHere(pose, preset.pose, camera.zoomRange))
+    if (!pose || !isHere(pose, preset.pose, camera.arrival))
       return 'The camera does not stand at this preset. Recall it first.'
   }
   const result = await perform({ t: 'memory', camera: preset.cameraId, action: 'set', number: memory })

@@ -1,5 +1,6 @@
 /** Goes through a camera's own memories and takes each in as a preset, with its pose and its picture. */
 
+import { isBlind } from '../../core/facts/capabilities'
 import { isUsable } from '../../core/facts/health'
 import type { RoundOrder } from '../../core/presets/round'
 import type { Shot } from '../store/versions'
@@ -21,13 +22,13 @@ async function settled({ member, clock }: RoundWork, goesOn: () => boolean): Pro
     await wait(clock, LOOK_AGAIN_MS)
     if (clock.now() - from > STARTS_WITHIN_MS && !moves()) break
   }
-  if (!camera.capabilities.position) await wait(clock, BLIND_MS)
+  if (isBlind(camera.capabilities)) await wait(clock, BLIND_MS)
 }
 
 /** Null if it did not come to rest. */
 async function shotThere({ member, clock }: RoundWork): Promise<Shot | null> {
   const { camera, pictures } = member
-  const tells = camera.capabilities.position
+  const tells = !isBlind(camera.capabilities)
   const pose = tells ? await camera.restingPose(POSE_TIMEOUT_MS) : null
   if (tells && !pose) return null
   await wait(clock, PICTURE_SETTLES_MS)

@@ -1,22 +1,25 @@
 /** The open event's presets as a list for a file, and such a list taken in: all of it, or nothing. */
 import type { ListedPreset } from '../../core/formats/presetList'
 import { FileRefused } from '../../core/formats/venueFile'
-import { DEFAULT_HEAD, headProfile, isHeadProfile } from '../../core/heads/registry'
+import { profileOf } from '../../core/heads/registry'
 import { createLens, type Lens } from '../../core/optics/lens'
+import { aimed } from '../../core/presets/pose'
 import type { DeskView } from '../store/catalogue'
 import type { Database } from '../store/database'
 import { addListed, changePreset, type ListedNew } from '../store/presets'
 import { amendPreset } from '../store/versions'
 
-const lensOf = (head: string): Lens => createLens(headProfile(isHeadProfile(head) ? head : DEFAULT_HEAD).lens)
+const lensOf = (head: string, { headProfiles }: Pick<DeskView, 'headProfiles'>): Lens =>
+  createLens(profileOf(head, headProfiles).lens)
 const round = (x: number, digits: number) => Math.round(x * 10 ** digits) / 10 ** digits
 
-export function listPresets({ cameras, presets }: DeskView): ListedPreset[] {
+export function listPresets({ cameras, presets, headProfiles }: DeskView): ListedPreset[] {
   return cameras.flatMap((camera) => {
-    const lens = lensOf(camera.headProfile)
-    return presets.flatMap(({ cameraId, number, name, section, mark, pose }) =>
+    const lens = lensOf(camera.headProfile, { headProfiles })
+    return presets.flatMap(({ cameraId, number, name, section, mark, pose: stored }) => {
+      const pose = aimed(stored)
       // Without a pose there is nothing to list: such a one is in the venue file.
-      cameraId === camera.id && pose
+      return cameraId === camera.id && pose
         ? [
             {
               camera: camera.number,
@@ -27,12 +30,12 @@ export function listPresets({ cameras, presets }: DeskView): ListedPreset[] {
               panDeg: round(pose.panDeg, 4),
               tiltDeg: round(pose.tiltDeg, 4),
               magnification: round(lens.magnification(pose.zoom), 5),
-              focusAuto: pose.focusAuto,
+              focusAuto: pose.focusAuto ?? true,
               focus: pose.focus,
             },
           ]
-        : [],
-    )
+        : []
+    })
   })
 }
 
@@ -56,13 +59,14 @@ export function takePresets(
       const camera = cameras.get(p.camera)!
       const before = now.get(`${p.camera} ${p.number}`)
       if (JSON.stringify(before) === JSON.stringify(p)) continue
-      const zoom = lensOf(camera.headProfile).zoomForMagnification(p.magnification)
+      const zoom = lensOf(camera.headProfile, view).zoomForMagnification(p.magnification)
       const pose = {
         panDeg: p.panDeg,
         tiltDeg: p.tiltDeg,
         zoom: Math.round(zoom),
         focusAuto: p.focusAuto,
         focus: p.focus,
+        encoder: null,
       }
       const known = here.get(`${camera.id} ${p.number}`)
       const { name, section, mark } = p

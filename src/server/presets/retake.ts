@@ -16,7 +16,7 @@ export async function retake(
   if (preset.pose) {
     const pose = await camera.restingPose(POSE_TIMEOUT_MS)
     if (!pose) return 'The camera is still moving, or does not answer. Let it come to rest, then try again.'
-    if (!isHere(pose, preset.pose, camera.zoomRange))
+    if (!isHere(pose, preset.pose, camera.arrival))
       return 'The camera does not stand at this preset. Recall it first.'
   }
   const jpeg = await pictures.fresh()

@@ -16,7 +16,14 @@ import { Gate } from '../gate/gate'
 import type { Shot } from '../store/versions'
 import { Rounds } from './rounds'
 
-const poseAt = (n: number): PresetPose => ({ panDeg: n, tiltDeg: -n, zoom: n, focusAuto: true, focus: null })
+const poseAt = (n: number): PresetPose => ({
+  panDeg: n,
+  tiltDeg: -n,
+  zoom: n,
+  focusAuto: true,
+  focus: null,
+  encoder: null,
+})
 const REFUSED: CameraResult = { ok: false, message: 'Refused.', refused: true }
 
 type Fate = 'arrives' | 'refuses' | 'stops short'
@@ -24,8 +31,8 @@ type Fate = 'arrives' | 'refuses' | 'stops short'
 /** Memories and presets 1 to 12: each looks at the pose of its number. */
 class Travelling {
   readonly profile = null
-  readonly zoomRange = 16384
-  readonly capabilities = { memories: 12, position: true }
+  readonly arrival = { deg: 0.1, zoom: 65 }
+  readonly capabilities = { memories: 12, position: { panTilt: true, zoom: true } }
   health = { state: 'ready' }
   memoryRuns = false
   travel: Travel | null = null
@@ -44,7 +51,15 @@ class Travelling {
   get pose(): LivePose | null {
     if (this.health.state !== 'ready') return null
     const { at, moving } = this
-    return { ...poseAt(at), hfovDeg: 60, power: true, moving, held: false, atMs: this.clock.now() }
+    return {
+      ...poseAt(at),
+      hfovDeg: 60,
+      power: true,
+      moving,
+      held: false,
+      late: false,
+      atMs: this.clock.now(),
+    }
   }
 
   private go(number: number, arrive: () => void): CameraResult {
@@ -64,7 +79,7 @@ class Travelling {
   async recall({ id, pose }: Recall): Promise<CameraResult> {
     const travel = { presetId: id, leftMs: 0, totalMs: 0, reason: null }
     this.travel = { ...travel, state: 'travelling' }
-    const result = this.go(pose.panDeg, () => {
+    const result = this.go(pose.panDeg!, () => {
       const short = this.at === -1
       this.travel = { ...travel, state: short ? 'failed' : 'arrived', reason: short ? 'Short.' : null }
     })
@@ -119,7 +134,7 @@ function setUp(seed = 1) {
       return null
     },
     async takeIn(memory: number, shot: Shot) {
-      kept.set(memory, shot.pose!.panDeg)
+      kept.set(memory, shot.pose!.panDeg!)
     },
   }
   let told: Round | null = null

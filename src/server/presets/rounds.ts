@@ -10,6 +10,7 @@ import { memoriesRound } from './memoriesRound'
 import { picturesRound } from './picturesRound'
 import type { RoundStore } from './roundStore'
 import type { RoundWork } from './roundWork'
+import { bare } from './takeShot'
 
 export interface RoundsDeps {
   /** Null if there is no such camera, or it is switched off. */
@@ -122,9 +123,7 @@ export class Rounds {
     work.tell({ state: stopped ? 'stopped' : 'finished', at: '' })
     // Back to where the operator left it.
     if (!stopped && from) {
-      const { panDeg, tiltDeg, zoom, focusAuto, focus } = from
-      const pose = { panDeg, tiltDeg, zoom, focusAuto, focus }
-      await work.perform({ t: 'goToPose', camera: cameraId, pose })
+      await work.perform({ t: 'goToPose', camera: cameraId, pose: bare(from) })
     }
   }
 }

@@ -5,8 +5,8 @@ import type { Member } from '../fleet'
 import { NoShot, takeShot } from './takeShot'
 
 const POSE: RestingPose = {
-  ...{ panDeg: 3, tiltDeg: -4, zoom: 500, focusAuto: true, focus: 900 },
-  ...{ hfovDeg: 40, power: true, moving: false, held: false, atMs: 1, focused: true },
+  ...{ panDeg: 3, tiltDeg: -4, zoom: 500, focusAuto: true, focus: 900, encoder: null },
+  ...{ hfovDeg: 40, power: true, moving: false, held: false, late: false, atMs: 1, focused: true },
 }
 const PICTURE = Uint8Array.of(0xff, 0xd8)
 const LIGHT = { exposureMode: 'auto' }
@@ -25,7 +25,7 @@ function member(change: Change = {}) {
   const told: string[] = []
   const camera = {
     health: { state },
-    capabilities: { position },
+    capabilities: { position: { panTilt: position, zoom: position } },
     restingPose: async () => pose,
     light: async () => light,
   }
@@ -47,7 +47,7 @@ const shot = (change: Change, wish = {}) => {
 
 test('pose and picture; exposure and a memory of the camera where they are asked for', async () => {
   expect(await shot({})).toMatchObject({
-    pose: { panDeg: 3, tiltDeg: -4, zoom: 500, focusAuto: true, focus: 900 },
+    pose: { panDeg: 3, tiltDeg: -4, zoom: 500, focusAuto: true, focus: 900, encoder: null },
     light: null,
     jpeg: PICTURE,
     warning: null,

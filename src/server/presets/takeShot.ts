@@ -1,7 +1,8 @@
 /** What a store keeps: where the camera stands, its picture and, if asked for, its exposure and white balance. */
 
+import { isBlind } from '../../core/facts/capabilities'
 import type { CameraOrder } from '../../core/orders/orders'
-import type { PresetPose } from '../../core/presets/pose'
+import { type PresetPose, unknownOf } from '../../core/presets/pose'
 import type { CameraResult, RestingPose } from '../cameras/camera'
 import type { Member } from '../fleet'
 import type { Shot } from '../store/versions'
@@ -23,12 +24,16 @@ export type TakenShot = Shot & { warning: string | null }
 const NO_MEMORY =
   'This camera does not report its position, so a preset can only be kept in its own memories. Give the number of one.'
 
-export const bare = ({ panDeg, tiltDeg, zoom, focusAuto, focus }: RestingPose): PresetPose => ({
+const NOT_WHOLE = (what: string) =>
+  `The camera does not report its ${what}, so this preset leaves that as it is. Store it in a memory of the camera too to have all of it.`
+
+export const bare = ({ panDeg, tiltDeg, zoom, focusAuto, focus, encoder }: PresetPose): PresetPose => ({
   panDeg,
   tiltDeg,
   zoom,
   focusAuto,
   focus,
+  encoder,
 })
 
 async function restingPose({ camera }: Member): Promise<RestingPose> {
@@ -52,10 +57,12 @@ export async function takeShot(
   const { camera, pictures } = member
   if (camera.health.state === 'standby')
     throw new NoShot('The camera is in standby. Switch it on, then store.')
-  const tells = camera.capabilities.position
+  const tells = !isBlind(camera.capabilities)
   if (!tells && wish.memory === null) throw new NoShot(NO_MEMORY)
   const warnings: string[] = []
   const pose = tells ? await restingPose(member) : null
+  const unknown = pose ? unknownOf(pose) : []
+  if (unknown.length > 0 && wish.memory === null) warnings.push(NOT_WHOLE(unknown.join(' and ')))
   if (pose && !pose.focused) warnings.push('The focus was still searching: look at the picture.')
   if (wish.memory !== null) {
     const kept = await perform({ t: 'memory', camera: member.row.id, action: 'set', number: wish.memory })

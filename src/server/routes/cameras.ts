@@ -5,6 +5,8 @@ import { CameraSettings, Connection, SECRET_NAMES, Secrets } from '../../core/ca
 import { keptSecrets } from '../../core/cameras/keptSecrets'
 import { can } from '../../core/facts/capabilities'
 import { camerasToCsv } from '../../core/formats/cameraCsv'
+import { turnedBy } from '../../core/heads/profile'
+import { profileOf } from '../../core/heads/registry'
 import { Pace } from '../../core/presets/pace'
 import { Edge, limitsWith } from '../cameras/limits'
 import { Outcome } from '../finding/outcome'
@@ -168,6 +170,7 @@ export function cameraRoutes({ db, secrets: box, catalogue, fleet, gate, actorOf
             holdPicture: v.boolean(),
             alsoInMemory: v.boolean(),
             leash: v.boolean(),
+            headConfirmed: v.boolean(),
           }),
         ),
         { change: true },
@@ -196,12 +199,11 @@ export function cameraRoutes({ db, secrets: box, catalogue, fleet, gate, actorOf
         const view = catalogue.current?.view
         const row = view?.cameras.find((camera) => camera.id === id)
         if (!view || !row) return c.json<Problem, 404>({ error: GONE }, 404)
+        const profile = profileOf(row.headProfile, view.headProfiles)
         const changes = view.presets
           .filter((p) => p.cameraId === id)
           .flatMap(({ id, pose }) =>
-            pose
-              ? [{ id, pose: { ...pose, panDeg: pose.panDeg + panDeg, tiltDeg: pose.tiltDeg + tiltDeg } }]
-              : [],
+            pose ? [{ id, pose: turnedBy(profile, pose, { panDeg, tiltDeg }) }] : [],
           )
         await amendPresets(db, changes)
         await changed()

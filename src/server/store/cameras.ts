@@ -26,7 +26,7 @@ async function orTaken<T>(number: number, work: () => Promise<T>): Promise<T> {
 /** What of a row is the camera's settings, as the API and the venue file have them. */
 export function settingsOf(row: CameraRow): CameraSettings {
   const { number, name, enabled, connection, headProfile, picture, mount, limits, pace, pageUrl } = row
-  const { holdPicture, alsoInMemory, leash } = row
+  const { holdPicture, alsoInMemory, leash, headConfirmed } = row
   return {
     number,
     name,
@@ -40,6 +40,7 @@ export function settingsOf(row: CameraRow): CameraSettings {
     holdPicture,
     alsoInMemory,
     leash,
+    headConfirmed,
     pageUrl,
   }
 }
@@ -161,7 +162,7 @@ export async function numberByAddress(db: Database, venueId: string): Promise<vo
 
 /** What of a camera is set at the Desk. */
 export type CameraHabits = Partial<
-  Pick<CameraSettings, 'limits' | 'pace' | 'holdPicture' | 'alsoInMemory' | 'leash'>
+  Pick<CameraSettings, 'limits' | 'pace' | 'holdPicture' | 'alsoInMemory' | 'leash' | 'headConfirmed'>
 >
 
 /** @returns false if it does not exist */

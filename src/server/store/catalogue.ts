@@ -6,9 +6,11 @@ import { and, asc, count, eq, isNull } from 'drizzle-orm'
 import * as v from 'valibot'
 import { CameraSettings, type Secrets } from '../../core/cameras/connection'
 import { CommandSet } from '../../core/commands/commandSet'
+import { HeadProfile } from '../../core/heads/profile'
 import { PresetView } from '../../core/presets/preset'
 import { type CameraRow, readCameras, settingsOf } from './cameras'
 import type { Database } from './database'
+import { readHeads } from './heads'
 import { byPlace, presetsOf, presetsWith } from './presetRows'
 import { camera, commandSet, event, preset, venue } from './schema'
 import type { SecretBox } from './secrets'
@@ -32,6 +34,8 @@ export const DeskView = v.object({
   venues: v.array(v.object({ id: v.string(), name: v.string(), cameras: v.number() })),
   cameras: v.array(CameraView),
   commandSets: v.array(CommandSet),
+  /** The venue's own; those that come with the application are known anyway. */
+  headProfiles: v.array(HeadProfile),
   presets: v.array(PresetView),
 })
 export type DeskView = v.InferOutput<typeof DeskView>
@@ -147,6 +151,7 @@ export async function readDesk(db: Database, box: SecretBox): Promise<Snapshot |
     venues,
     cameras: cameraRows.map((row) => cameraView(row, secrets.get(row.id) ?? {})),
     commandSets: sets.map((set) => set.data),
+    headProfiles: await readHeads(db, open.venue.id),
     presets,
   }
   return {

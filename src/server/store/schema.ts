@@ -18,7 +18,9 @@ import type { Connection, Mount, Picture } from '../../core/cameras/connection'
 import type { Light } from '../../core/cameras/light'
 import type { CommandSet } from '../../core/commands/commandSet'
 import type { Controls } from '../../core/controls/controls'
+import type { HeadProfile } from '../../core/heads/profile'
 import type { Pace, Parts } from '../../core/presets/pace'
+import type { Encoder } from '../../core/presets/pose'
 import type { Limits } from '../../core/stick/speeds'
 
 const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
@@ -83,6 +85,8 @@ export const camera = pgTable(
     alsoInMemory: boolean('also_in_memory').notNull().default(false),
     /** Its stick is sent as short moves that end by themselves. */
     leash: boolean('leash').notNull().default(false),
+    /** Its head profile is known to describe it. */
+    headConfirmed: boolean('head_confirmed').notNull().default(false),
     pageUrl: text('page_url'),
     /** Passwords, sealed with a key outside the database. */
     secrets: text('secrets'),
@@ -102,6 +106,19 @@ export const commandSet = pgTable(
       .references(() => venue.id, { onDelete: 'cascade' }),
     id: text('id').notNull(),
     data: jsonb('data').$type<CommandSet>().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.venueId, t.id] })],
+)
+
+/** Head profiles of the users' own; open files that they share. */
+export const headProfile = pgTable(
+  'head_profile',
+  {
+    venueId: uuid('venue_id')
+      .notNull()
+      .references(() => venue.id, { onDelete: 'cascade' }),
+    id: text('id').notNull(),
+    data: jsonb('data').$type<HeadProfile>().notNull(),
   },
   (t) => [primaryKey({ columns: [t.venueId, t.id] })],
 )
@@ -147,7 +164,10 @@ export const preset = pgTable(
   ],
 )
 
-/** Every store makes a version; none is ever changed, so an overwrite can be undone. */
+/**
+ * Every store makes a version, so an overwrite can be undone. None is ever changed, but for its degrees when the
+ * head profile is mended by which they follow from what the head counts.
+ */
 export const presetVersion = pgTable(
   'preset_version',
   {
@@ -161,6 +181,8 @@ export const presetVersion = pgTable(
     zoom: doublePrecision('zoom'),
     focusAuto: boolean('focus_auto'),
     focus: doublePrecision('focus'),
+    /** Pan and tilt as the head itself counts. */
+    encoder: jsonb('encoder').$type<Encoder>(),
     /** Exposure and white balance, if they were asked for. */
     light: jsonb('light').$type<Light>(),
     pictureId: uuid('picture_id').references(() => picture.id),

@@ -4,6 +4,7 @@ import { and, eq, inArray, isNull, ne, notInArray } from 'drizzle-orm'
 import { keptSecrets } from '../../core/cameras/keptSecrets'
 import type { FileCamera, FilePreset, VenueFile } from '../../core/formats/venueFile'
 import { type Database, OPEN_VENUE, oneAtATime, openEventOf } from '../store/database'
+import { putHeads } from '../store/heads'
 import { poseColumns, poseOf } from '../store/poseColumns'
 import { camera, commandSet, event, picture, preset, presetVersion, venue } from '../store/schema'
 import type { SecretBox } from '../store/secrets'
@@ -249,6 +250,7 @@ export function applyImport(
     }
     const venueId = file.venue.id
     const ids = await settleIds(tx, file, venueId)
+    await putHeads(tx, venueId, file.headProfiles, mode === 'replace')
     if (mode === 'replace') await tx.delete(commandSet).where(eq(commandSet.venueId, venueId))
     for (const data of file.commandSets) {
       await tx

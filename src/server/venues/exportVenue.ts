@@ -3,6 +3,7 @@ import { asc, eq, inArray } from 'drizzle-orm'
 import { type FileEvent, type FilePreset, VENUE_FORMAT, VENUE_VERSION } from '../../core/formats/venueFile'
 import { readCameras, settingsOf } from '../store/cameras'
 import type { Database } from '../store/database'
+import { readHeads } from '../store/heads'
 import { presetsOf } from '../store/presetRows'
 import { commandSet, event, picture, venue } from '../store/schema'
 import type { VenueBundle } from './zip'
@@ -59,6 +60,7 @@ export async function exportVenue(db: Database, venueId: string): Promise<VenueB
       venue: { id: found.id, name: found.name },
       cameras,
       commandSets: sets.map((s) => s.data),
+      headProfiles: await readHeads(db, venueId),
       events,
     },
     pictures: new Map(jpegs.map((p) => [`pictures/${p.id}.jpg`, p.jpeg])),

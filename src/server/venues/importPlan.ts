@@ -17,6 +17,7 @@ export const ModePlan = v.object({
   presetsChanged: v.number(),
   presetsRemoved: v.number(),
   commandSets: Names,
+  headProfiles: Names,
   remarks: Names,
 })
 export type ModePlan = v.InferOutput<typeof ModePlan>
@@ -42,6 +43,7 @@ function planFor(mode: ImportMode, now: VenueFile | null, file: VenueFile): Mode
   const presets = now ? presetsOf(now) : new Map()
   const [incoming, incomingPresets] = [new Set(file.cameras.map((c) => c.id)), presetsOf(file)]
   const events = new Set((now?.events ?? []).map((e) => e.id))
+  const heads = new Map((now?.headProfiles ?? []).map((p) => [p.id, p]))
   const sets = new Map((now?.commandSets ?? []).map((s) => [s.id, s]))
   const replace = mode === 'replace'
   const staying = replace ? [] : (now?.cameras ?? []).filter((c) => !incoming.has(c.id))
@@ -55,6 +57,7 @@ function planFor(mode: ImportMode, now: VenueFile | null, file: VenueFile): Mode
     presetsChanged: [...incomingPresets].filter(([id, p]) => presets.has(id) && !same(presets.get(id), p))
       .length,
     presetsRemoved: replace ? [...presets.keys()].filter((id) => !incomingPresets.has(id)).length : 0,
+    headProfiles: file.headProfiles.filter((p) => !same(heads.get(p.id), p)).map((p) => p.name),
     commandSets: file.commandSets.filter((s) => !same(sets.get(s.id), s)).map((s) => s.name),
     remarks: clash.map((c) => `Number ${c.number} is used here: ${c.name} gets the next free number.`),
   }

@@ -2,6 +2,7 @@
 import { toJsonSchema } from '@valibot/to-json-schema'
 import { CommandSet } from '../../core/commands/commandSet'
 import { VenueShape } from '../../core/formats/venueFile'
+import { HeadProfileFile } from '../../core/heads/profile'
 
 const text = (schema: Parameters<typeof toJsonSchema>[0], title: string) => {
   // Checks between values cannot be said in a schema; the program makes them as well.
@@ -11,3 +12,4 @@ const text = (schema: Parameters<typeof toJsonSchema>[0], title: string) => {
 
 export const venueSchema = (): string => text(VenueShape, 'Steady Heron venue file: venue.json')
 export const commandSetSchema = (): string => text(CommandSet, 'Steady Heron command set')
+export const headProfileSchema = (): string => text(HeadProfileFile, 'Steady Heron head profile')

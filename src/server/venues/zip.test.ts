@@ -28,10 +28,12 @@ const file: VenueFile = {
       holdPicture: true,
       alsoInMemory: false,
       leash: false,
+      headConfirmed: true,
       pageUrl: null,
     },
   ],
   commandSets: [],
+  headProfiles: [],
   events: [
     {
       id: id(3),
@@ -55,7 +57,7 @@ const file: VenueFile = {
             exposure: { mode: 'manual', shutter: 6, iris: 12, gain: 4, bright: null },
             whiteBalance: null,
           },
-          pose: { panDeg: 1, tiltDeg: 2, zoom: 3, focusAuto: true, focus: null },
+          pose: { panDeg: 1, tiltDeg: 2, zoom: 3, focusAuto: true, focus: null, encoder: null },
           picture: PICTURE,
           storedAt: '2026-01-02T03:04:05.000Z',
         },

@@ -67,6 +67,10 @@ export class Head {
     return this.digital ? (this.profile.lens.digital?.to ?? this.lens.tele) : this.lens.tele
   }
 
+  get zoomsDigitally(): boolean {
+    return this.digital
+  }
+
   setDigital(on: boolean): void {
     this.digital = on
     this.zoom.bound(this.lens.wide, this.zoomEnd)

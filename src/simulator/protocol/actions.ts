@@ -1,7 +1,7 @@
 /** What a VISCA command does to a stand-in's body, and when it is done. */
-import type { ExtraOrder } from '../../core/heads/extras'
+import { type ControlOrder, controlOf } from '../../core/heads/namedControls'
 import type { ViscaCommand } from '../../core/visca/commands'
-import type { Answer, InquiryKind } from '../../core/visca/inquiries'
+import { type Answer, type InquiryKind, isControl } from '../../core/visca/inquiries'
 import type { Head } from '../body/head'
 
 export type Group = 'panTilt' | 'zoom' | 'focus' | 'other'
@@ -100,6 +100,12 @@ export function perform(head: Head, command: ViscaCommand): Outcome {
       return AT_ONCE
     case 'memory':
       return performMemory(head, command.action, command.slot)
+    case 'clear':
+      return AT_ONCE
+    // Lamps of other families, which the device refuses before this.
+    case 'tallyState':
+    case 'tallyGreen':
+      return 'refused'
     case 'tallyLamp':
       head.tallyLamp = command.on
       return AT_ONCE
@@ -107,7 +113,7 @@ export function perform(head: Head, command: ViscaCommand): Outcome {
       head.setDigital(command.on)
       return AT_ONCE
     case 'freeze':
-      if (!head.profile.freezes) return 'refused'
+      if (!controlOf(head.profile.controls, 'freeze', 'switch')) return 'refused'
       head.eye.freeze(command.on)
       return AT_ONCE
     case 'set':
@@ -127,13 +133,14 @@ export function perform(head: Head, command: ViscaCommand): Outcome {
 }
 
 /** Carries out one of the head's own. */
-export function performExtra(head: Head, order: ExtraOrder): Outcome {
+export function performControl(head: Head, order: ControlOrder): Outcome {
   if (!head.power) return 'refused'
-  if (order.kind === 'focusAt') {
+  if ('x' in order) {
     head.focusAt = { x: order.x / 100, y: order.y / 100 }
     head.focus.once()
-  } else if (order.kind === 'subject') head.subject.on = order.on
-  else head.subject[order.kind] = order.level
+  } else if (order.key === 'subject') head.subject.on = order.value === true
+  else if (order.key === 'subjectSize') head.subject.size = Number(order.value)
+  else head.subject.sensitivity = Number(order.value)
   return AT_ONCE
 }
 
@@ -182,9 +189,18 @@ export function answerTo(head: Head, inquiry: InquiryKind): Answer {
       return { kind: 'focusPosition', position: head.focus.position }
     case 'focusMode':
       return { kind: 'focusMode', auto: head.focus.auto }
+    case 'ptStatus':
+      return { kind: 'ptStatus', bits: 0 }
     case 'version':
-      return { kind: 'version', maker: 0x77, model: 0x0120, rom: 0x0100, sockets: 2 }
+      return {
+        kind: 'version',
+        rom: 0x0100,
+        sockets: 2,
+        ...(profile.answers ?? { maker: 0x77, model: 0x0120 }),
+      }
     default:
+      // Named controls are answered before this.
+      if (isControl(inquiry)) return { kind: inquiry, bytes: [] }
       return { kind: inquiry, value: head.eye.level(inquiry) }
   }
 }

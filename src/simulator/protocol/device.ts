@@ -2,12 +2,12 @@
  * The camera's side of VISCA without I/O and without framing: packets in, packets out. Two sockets; a
  * command that runs is completed later. Each reply carries the tag of what it answers.
  */
-import { readExtra } from '../../core/heads/extras'
+import { readControl } from '../../core/heads/namedControls'
 import { decodeCommand, type ViscaCommand } from '../../core/visca/commands'
 import { decodeInquiry, encodeAnswer } from '../../core/visca/inquiries'
 import { encodeReply, type ReplyError } from '../../core/visca/replies'
 import type { Head } from '../body/head'
-import { answerTo, type Group, groupsOf, halt, perform, performExtra } from './actions'
+import { answerTo, type Group, groupsOf, halt, perform, performControl } from './actions'
 import type { Faults } from './faults'
 
 export interface Tagged {
@@ -79,6 +79,10 @@ export class ViscaDevice {
   }
 
   private answer(packet: Uint8Array, tag: number): Tagged[] {
+    if (packet[2] === 0x04 && packet[3] === 0x06 && packet.length === 5 && this.parts.lens)
+      return [
+        { tag, packet: encodeAnswer({ kind: 'focusMode', auto: this.head.zoomsDigitally }, this.address) },
+      ]
     const inquiry = decodeInquiry(packet)
     const ofLens = inquiry === 'zoomPosition' || inquiry === 'focusPosition' || inquiry === 'focusMode'
     const ofPose = inquiry === 'ptPosition' || inquiry === 'zoomPosition'
@@ -91,6 +95,8 @@ export class ViscaDevice {
     const command = decodeCommand(packet)
     if (!command) return this.own(packet, tag)
     if (command.kind === 'cancel') return this.cancel(tag, command.socket)
+    if (command.kind === 'tallyState' || command.kind === 'tallyGreen') return this.error(tag, 'syntax')
+    if (command.kind === 'clear') return this.clear(tag)
     const groups = groupsOf(command)
     if (!this.parts.lens && !groups.includes('panTilt') && command.kind !== 'power')
       return this.error(tag, 'syntax')
@@ -113,10 +119,16 @@ export class ViscaDevice {
 
   /** Commands of this head's own. */
   private own(packet: Uint8Array, tag: number): Tagged[] {
-    const order = readExtra(packet, this.head.profile.extras)
+    const order = readControl(packet, this.head.profile.controls)
     if (!order) return this.error(tag, 'syntax')
-    if (performExtra(this.head, order) === 'refused') return this.error(tag, 'not-executable', 1)
+    if (performControl(this.head, order) === 'refused') return this.error(tag, 'not-executable', 1)
     return [this.reply(tag, { kind: 'ack', socket: 1 }), this.reply(tag, { kind: 'completed', socket: 1 })]
+  }
+
+  /** Both sockets are free again, and whatever ran in them goes on to its end. */
+  private clear(tag: number): Tagged[] {
+    this.running = []
+    return [this.reply(tag, { kind: 'completed', socket: 0 })]
   }
 
   private cancel(tag: number, socket: number): Tagged[] {

@@ -189,6 +189,12 @@ export const applyImport = (id: string, mode: ImportMode) =>
 export const putCommandSet = (text: string) =>
   send<(typeof client)['command-sets']['$post']>('/command-sets', 'POST', text, 'application/json')
 
+export const putHeadProfile = (text: string) =>
+  send<(typeof client)['head-profiles']['$post']>('/head-profiles', 'POST', text, 'application/json')
+
+export const deleteHeadProfile = (id: string) =>
+  read(client['head-profiles'][':id'].$delete({ param: { id } }))
+
 export const deleteCommandSet = (id: string) => read(client['command-sets'][':id'].$delete({ param: { id } }))
 
 export const readPersons = () => read(client.persons.$get())

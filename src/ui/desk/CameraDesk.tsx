@@ -11,7 +11,7 @@ import {
 } from '@dnd-kit/core'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { StyleSheet, useWindowDimensions, View } from 'react-native'
-import { can } from '../../core/facts/capabilities'
+import { can, isBlind } from '../../core/facts/capabilities'
 import type { CameraView, DeskView } from '../../server/api'
 import { Advice } from '../basics/Advice'
 import { fault } from '../basics/notes'
@@ -84,7 +84,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
     live().onNotice = (_camera, text) => fault(text)
   }, [])
 
-  const blind = camera.able?.position === false
+  const blind = camera.able !== null && isBlind(camera.able)
   const storeAs = useCallback(
     async (wish: NewStore) => {
       if (busy) return

@@ -3,7 +3,7 @@ import { memo, type ReactNode, type RefObject, useEffect, useRef } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { type ActionName, keyOf, keyWord } from '../../core/controls/actions'
 import { feelFor } from '../../core/controls/controls'
-import { can } from '../../core/facts/capabilities'
+import { can, isBlind } from '../../core/facts/capabilities'
 import { Key } from '../basics/Key'
 import { ContourPad } from '../controls/ContourPad'
 import { Fader } from '../controls/Fader'
@@ -63,8 +63,8 @@ function usePieces({ camera, busy, onStore, onMore }: DeckProps, roomy: boolean)
     view.id,
     (p) =>
       p && {
-        hfovDeg: Math.round(p.hfovDeg * 10) / 10,
-        times: lens.magnification(p.zoom).toFixed(1),
+        hfovDeg: p.hfovDeg === null ? null : Math.round(p.hfovDeg * 10) / 10,
+        times: p.zoom === null ? null : lens.magnification(p.zoom).toFixed(1),
         focusAuto: p.focusAuto,
       },
     120,
@@ -79,7 +79,7 @@ function usePieces({ camera, busy, onStore, onMore }: DeckProps, roomy: boolean)
   return {
     focusWheel,
     zoom: (height: number) => (
-      <ZoomStrip height={height} enabled={enabled} text={pose ? `${pose.times}×` : '–'} />
+      <ZoomStrip height={height} enabled={enabled} text={pose?.times ? `${pose.times}×` : '–'} />
     ),
     pad: (size: number) => (
       <ContourPad size={size} hfovDeg={pose?.hfovDeg ?? null} camera={camera} feel={feel} enabled={enabled} />
@@ -111,7 +111,7 @@ function usePieces({ camera, busy, onStore, onMore }: DeckProps, roomy: boolean)
         label={busy ? 'Storing' : 'Store'}
         tone="filled"
         shortcut={shortcut('store')}
-        disabled={!enabled || busy || (able?.position === false && able.memories === 0)}
+        disabled={!enabled || busy || (able !== null && isBlind(able) && able.memories === 0)}
         onPress={onStore}
         style={styles.key}
         testID="store"

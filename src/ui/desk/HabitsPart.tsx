@@ -1,5 +1,5 @@
 /** How the presets of a camera travel, and what is stored with them. */
-import { can } from '../../core/facts/capabilities'
+import { can, isBlind } from '../../core/facts/capabilities'
 import { type Habits, setHabits } from '../api/client'
 import { Choice } from '../basics/Choice'
 import { Toggle } from '../basics/Toggle'
@@ -45,7 +45,7 @@ export function HabitsPart({ camera: { view, able } }: { camera: DeskCamera }) {
           testID="with-light"
         />
       ) : null}
-      {(able?.memories ?? 0) > 0 && able?.position ? (
+      {(able?.memories ?? 0) > 0 && able && !isBlind(able) ? (
         <Toggle
           label="Also store new presets in the camera's own memory"
           value={view.alsoInMemory}

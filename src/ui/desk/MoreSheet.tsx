@@ -3,7 +3,7 @@
 import { useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { type Feel, feelFor } from '../../core/controls/controls'
-import { can } from '../../core/facts/capabilities'
+import { can, isBlind } from '../../core/facts/capabilities'
 import { setLimit } from '../api/client'
 import { Choice } from '../basics/Choice'
 import { Key } from '../basics/Key'
@@ -167,7 +167,7 @@ export function MoreSheet({ camera, tool, onTool, seconds, onSeconds, onClose }:
             <Key
               key={name}
               label={label}
-              disabled={!enabled || able?.position === false}
+              disabled={!enabled || (able !== null && isBlind(able))}
               onPress={() => void edge(name)}
               testID={`limit-${name}`}
             />

@@ -5,7 +5,7 @@ import { memo, type RefObject, useMemo } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { can } from '../../core/facts/capabilities'
 import type { Lens } from '../../core/optics/lens'
-import { isHere } from '../../core/presets/pose'
+import { isHere, type LivePose, unknownOf } from '../../core/presets/pose'
 import type { PresetView } from '../../server/api'
 import { Advice } from '../basics/Advice'
 import { Key } from '../basics/Key'
@@ -64,12 +64,17 @@ export const stageExtra = LEFT + RIGHT
 export const STAGE_ROOM = { across: stageExtra, below: BELOW }
 
 /** Optical and digital zoom told apart, and the angle of view. */
-function zoomWords(lens: Lens, { zoom, hfovDeg }: { zoom: number; hfovDeg: number }): string {
+function zoomWords(lens: Lens, pose: LivePose): string {
+  const { zoom, hfovDeg, late } = pose
+  const unknown = unknownOf(pose)
+  const missing = unknown.length > 0 ? `${unknown.join(', ')} not known` : ''
+  if (zoom === null || hfovDeg === null) return missing
   const digital = lens.digital(zoom)
   const optical = lens.magnification(zoom) / digital
   const times =
     digital > 1 ? `${optical.toFixed(1)}× and ${digital.toFixed(1)}× digital` : `${optical.toFixed(1)}×`
-  return `${times}  ${hfovDeg.toFixed(1)}°`
+  const words = `${times}  ${hfovDeg.toFixed(1)}°`
+  return [words, missing, late ? 'position late' : ''].filter(Boolean).join('  ')
 }
 
 export const Stage = memo(function Stage({
@@ -210,6 +215,9 @@ function SharpBox({ camera, canvasRef }: { camera: string; canvasRef: RefObject<
   ) : null
 }
 
+const knowsTurn = (pose: LivePose): pose is LivePose & { panDeg: number; tiltDeg: number } =>
+  pose.panDeg !== null && pose.tiltDeg !== null
+
 interface LiveScalesProps {
   camera: DeskCamera
   presets: readonly PresetView[]
@@ -220,10 +228,10 @@ interface LiveScalesProps {
 
 /** The scales, which follow the pose. */
 function LiveScales({ camera, presets, width, height, onRecall }: LiveScalesProps) {
-  const { view, lens, sight, zoomRange } = camera
+  const { view, lens, sight, arrival } = camera
   const pose = usePose(view.id)
   const known = useMemo(() => posed(presets), [presets])
-  const here = pose && !pose.moving ? known.find((p) => isHere(pose, p.pose, zoomRange)) : undefined
+  const here = pose && !pose.moving ? presets.find((p) => p.pose && isHere(pose, p.pose, arrival)) : undefined
   const ticks = useMemo(() => known.map((p) => ({ ...p, pose: sight.turned(p.pose) })), [known, sight])
   return (
     <EdgeScales
@@ -231,7 +239,7 @@ function LiveScales({ camera, presets, width, height, onRecall }: LiveScalesProp
       height={height}
       profile={sight.seen}
       lens={lens}
-      pose={pose && sight.turned(pose)}
+      pose={pose && knowsTurn(pose) ? sight.turned(pose) : pose}
       presets={ticks}
       hereId={here?.id ?? null}
       onTick={onRecall}

@@ -2,16 +2,16 @@
 import { useMemo } from 'react'
 import type { Capabilities } from '../../core/facts/capabilities'
 import { type Health, isUsable } from '../../core/facts/health'
-import type { HeadProfile } from '../../core/heads/profile'
-import { DEFAULT_HEAD, headProfile, isHeadProfile } from '../../core/heads/registry'
+import { arrivalOf, type HeadProfile } from '../../core/heads/profile'
 import { createLens, type Lens } from '../../core/optics/lens'
 import { type Sight, sightOf } from '../../core/optics/sight'
 import { DIGITAL_ZOOM } from '../../core/picture/settings'
-import type { LivePose } from '../../core/presets/pose'
+import type { LivePose, Tolerance } from '../../core/presets/pose'
 import { NO_LIMITS } from '../../core/stick/speeds'
 import type { CameraView } from '../../server/api'
 import { useConnected, useFact } from '../live/hooks'
 import { useFactValue } from '../live/useFactValue'
+import { useHead } from '../live/useHead'
 
 export interface DeskCamera {
   view: CameraView
@@ -21,7 +21,8 @@ export interface DeskCamera {
   able: Capabilities | null
   /** May it be driven now? */
   enabled: boolean
-  zoomRange: number
+  /** How far off counts as being there. */
+  arrival: Tolerance
   /** As the operator sees it. */
   sight: Sight
 }
@@ -30,10 +31,9 @@ export function useCamera(view: CameraView): DeskCamera {
   const connected = useConnected()
   const health = useFact('health', view.id)
   const able = useFact('able', view.id)
-  const { profile, lens } = useMemo(() => {
-    const found = headProfile(isHeadProfile(view.headProfile) ? view.headProfile : DEFAULT_HEAD)
-    return { profile: found, lens: createLens(found.lens) }
-  }, [view.headProfile])
+  const profile = useHead(view)
+  const lens = useMemo(() => createLens(profile.lens), [profile])
+  const arrival = useMemo(() => arrivalOf(profile), [profile])
   const digital = useFactValue('settings', view.id, (values) => values?.[DIGITAL_ZOOM] === true)
   const hung = JSON.stringify([view.mount, view.limits])
   // biome-ignore lint/correctness/useExhaustiveDependencies: the text says how it hangs and what limits it
@@ -48,7 +48,7 @@ export function useCamera(view: CameraView): DeskCamera {
     health,
     able,
     enabled: view.enabled && connected === true && health !== null && isUsable(health.state),
-    zoomRange: lens.tele - lens.wide,
+    arrival,
     sight,
   }
 }

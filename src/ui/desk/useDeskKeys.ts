@@ -1,7 +1,7 @@
 /** What the keys and the buttons of a stick do on the Desk, and the number that is being typed. */
 
 import { useEffect, useState } from 'react'
-import { can } from '../../core/facts/capabilities'
+import { can, isBlind } from '../../core/facts/capabilities'
 import type { DeskView, PresetView } from '../../server/api'
 import { fault } from '../basics/notes'
 import { devices } from '../input/devices'
@@ -36,7 +36,7 @@ export function useDeskKeys(state: DeskState, keys: DeskKeys): Typed | null {
   const { desk, camera, presets, store, storeAs, onRecall, onCamera } = keys
   const { tool, setTool, boardKind, setBoardKind, setSheet, all, setAll } = state
   const [cameraNumber, setCameraNumber] = useState(false)
-  const blind = camera.able?.position === false
+  const blind = camera.able !== null && isBlind(camera.able)
   const presetDigits = useDigits(presets, onRecall, NO_PRESET)
   const choose = (id: string) => {
     setCameraNumber(false)

@@ -96,6 +96,10 @@ function nearest(ticks: readonly Tick[], place: (value: number) => number, at: n
   return best?.id ?? null
 }
 
+/** Null where it is not known. */
+const placed = (value: number | null | undefined, place: (value: number) => number): number | null =>
+  value === null || value === undefined ? null : place(value)
+
 function PanScale(p: EdgeScalesProps & { ticks: Tick[] }) {
   const { minDeg, maxDeg } = p.profile.pan
   const range = useMemo(() => ({ from: minDeg, to: maxDeg }), [minDeg, maxDeg])
@@ -106,8 +110,8 @@ function PanScale(p: EdgeScalesProps & { ticks: Tick[] }) {
     const id = nearest(p.ticks, place, event.nativeEvent.clientX - box.left)
     if (id) p.onTick(id)
   }
-  const at = p.pose ? place(p.pose.panDeg) : null
-  const view = p.pose ? (p.pose.hfovDeg / (scale.to - scale.from)) * p.width : 0
+  const at = placed(p.pose?.panDeg, place)
+  const view = ((p.pose?.hfovDeg ?? 0) / (scale.to - scale.from)) * p.width
   return (
     <View
       style={[styles.pan, { left: LEFT, top: p.height, width: p.width }, web({ cursor: 'pointer' })]}
@@ -176,8 +180,9 @@ function TiltScale(p: EdgeScalesProps & { ticks: Tick[] }) {
     const id = nearest(p.ticks, place, event.nativeEvent.clientY - box.top)
     if (id) p.onTick(id)
   }
-  const at = p.pose ? place(p.pose.tiltDeg) : null
-  const view = p.pose ? (p.lens.vfovDeg(p.pose.zoom) / (scale.to - scale.from)) * p.height : 0
+  const at = placed(p.pose?.tiltDeg, place)
+  const zoom = p.pose?.zoom ?? null
+  const view = zoom === null ? 0 : (p.lens.vfovDeg(zoom) / (scale.to - scale.from)) * p.height
   return (
     <View
       style={[styles.tilt, { left: LEFT + p.width, height: p.height }, web({ cursor: 'pointer' })]}
@@ -230,7 +235,7 @@ function ZoomScale(p: EdgeScalesProps) {
   const inset = 6
   const place = (magnification: number) =>
     p.height - inset - (Math.log(magnification) / top) * (p.height - 2 * inset)
-  const at = p.pose ? place(p.lens.magnification(p.pose.zoom)) : null
+  const at = placed(p.pose?.zoom, (zoom) => place(p.lens.magnification(zoom)))
   return (
     <View style={[styles.zoom, { height: p.height }]} testID="zoom-scale">
       <Svg width={LEFT} height={p.height}>

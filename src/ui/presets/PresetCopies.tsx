@@ -1,6 +1,7 @@
 /** Copies of a preset, or of all of its camera, in another event or at another camera of the same head. */
 import { useState } from 'react'
 import { StyleSheet, View } from 'react-native'
+import { aimed } from '../../core/presets/pose'
 import type { DeskView, PresetView } from '../../server/api'
 import { copyPresets, deletePreset } from '../api/client'
 import { Choice } from '../basics/Choice'
@@ -29,10 +30,11 @@ export function PresetCopies({ desk, preset }: { desk: DeskView; preset: PresetV
       ],
     })
   }
+  const at = aimed(preset.pose)
   return (
     <View style={styles.copies}>
       <Choice<'one' | 'all'>
-        label={`Copies${preset.pose ? `, at pan ${preset.pose.panDeg.toFixed(1)}° and tilt ${preset.pose.tiltDeg.toFixed(1)}° there too` : ''}`}
+        label={`Copies${at ? `, at pan ${at.panDeg.toFixed(1)}° and tilt ${at.tiltDeg.toFixed(1)}° there too` : ''}`}
         options={[
           { value: 'one', label: 'Of this one' },
           { value: 'all', label: `Of all ${all.length} of ${own?.name ?? 'its camera'}` },

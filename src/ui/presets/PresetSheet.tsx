@@ -3,6 +3,7 @@ import { useEffect, useRef, useState } from 'react'
 import { StyleSheet, TextInput, View } from 'react-native'
 import { MARKS, suggestions } from '../../core/presets/board'
 import type { Parts } from '../../core/presets/pace'
+import { type PresetPose, unknownOf } from '../../core/presets/pose'
 import type { DeskView, PresetView } from '../../server/api'
 import { changePreset, type PresetChange, putPicture, retakePicture } from '../api/client'
 import { Choice } from '../basics/Choice'
@@ -30,6 +31,18 @@ const PARTS: readonly [keyof Parts, string][] = [
   ['focus', 'Focus'],
   ['light', 'Exposure and white balance'],
 ]
+
+function storedAt(pose: PresetPose): string {
+  const deg = (axis: string, value: number | null) => (value === null ? [] : [`${axis} ${value.toFixed(1)}°`])
+  const known = [...deg('pan', pose.panDeg), ...deg('tilt', pose.tiltDeg)]
+  const unknown = unknownOf(pose)
+  return [
+    known.length > 0 ? `Stored at ${known.join(', ')}.` : '',
+    unknown.length > 0
+      ? `The camera does not report its ${unknown.join(' and ')}, so that stays as it is.`
+      : '',
+  ].join(' ')
+}
 
 export function PresetSheet({
   desk,
@@ -113,9 +126,7 @@ export function PresetSheet({
       </View>
       <Words size={13} tone="mist">
         {`Storing over and deleting can be undone. ${
-          pose
-            ? `Stored at pan ${pose.panDeg.toFixed(1)}°, tilt ${pose.tiltDeg.toFixed(1)}°.`
-            : 'This camera does not report its position.'
+          pose ? storedAt(pose) : 'This camera does not report its position.'
         }`}
       </Words>
       <Toggle

@@ -55,7 +55,7 @@ function words(standing: Standing): string {
 
 /** A tile that follows its camera. */
 export const LiveTile = memo(function LiveTile(props: TileProps) {
-  const now = useStanding(props.preset, props.camera.headProfile)
+  const now = useStanding(props.preset, props.camera)
   const key = JSON.stringify(now)
   // The same object as long as it says the same.
   const standing = useMemo(() => JSON.parse(key) as Standing, [key])

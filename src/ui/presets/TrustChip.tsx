@@ -1,6 +1,7 @@
 /** What the comparison after an arrival found, and the way to mend a camera that was bumped. */
 import { useState } from 'react'
 import { StyleSheet, View } from 'react-native'
+import { aimed } from '../../core/presets/pose'
 import type { PresetView } from '../../server/api'
 import { Key } from '../basics/Key'
 import { Words } from '../basics/Words'
@@ -16,14 +17,12 @@ interface TrustChipProps {
 }
 
 export function TrustChip({ camera, presets }: TrustChipProps) {
-  const { view, lens, zoomRange } = camera
-  const trusted = useTrust(view.id, presets, zoomRange)
+  const { view, lens, arrival } = camera
+  const trusted = useTrust(view.id, presets, arrival)
   const [mending, setMending] = useState<Shift | null>(null)
   const finding = trusted?.finding ?? null
-  const shift =
-    trusted?.preset.pose && finding?.kind === 'shifted'
-      ? shiftOf(finding, trusted.preset.pose, lens, view.mount)
-      : null
+  const stored = aimed(trusted?.preset.pose ?? null)
+  const shift = stored && finding?.kind === 'shifted' ? shiftOf(finding, stored, lens, view.mount) : null
   const text =
     finding?.kind === 'matches'
       ? 'as stored'

@@ -1,8 +1,8 @@
-/** Presets whose pose is known: those of cameras that report their position. */
-import type { PresetPose } from '../../core/presets/pose'
+/** Presets of which it is known where they point and how far they are zoomed in. */
+import { type Aimed, aimed, type PresetPose } from '../../core/presets/pose'
 import type { PresetView } from '../../server/api'
 
-export type Posed = PresetView & { pose: PresetPose }
+export type Posed = PresetView & { pose: PresetPose & Aimed }
 
 export const posed = (presets: readonly PresetView[]): Posed[] =>
-  presets.filter((p): p is Posed => p.pose !== null)
+  presets.filter((p): p is Posed => aimed(p.pose) !== null)

@@ -1,7 +1,7 @@
 /** After an arrival: is what the camera shows what was stored? */
 import { useEffect, useState } from 'react'
 import type { Finding } from '../../core/image/register'
-import { isHere } from '../../core/presets/pose'
+import { isHere, type Tolerance } from '../../core/presets/pose'
 import type { PresetView } from '../../server/api'
 import { pictureUrl } from '../api/client'
 import { live } from '../live/live'
@@ -24,7 +24,7 @@ async function stored(pictureId: string): Promise<ImageBitmap> {
 }
 
 /** Null while nothing was compared since the last recall. */
-export function useTrust(camera: string, presets: readonly PresetView[], zoomRange: number): Trusted | null {
+export function useTrust(camera: string, presets: readonly PresetView[], arrival: Tolerance): Trusted | null {
   // Only while it stands there: of a camera that has moved on, or is silent, nothing is claimed.
   const arrived = useFactValue(
     'pose',
@@ -33,7 +33,7 @@ export function useTrust(camera: string, presets: readonly PresetView[], zoomRan
       const travel = live().fact('travel', camera)
       if (!pose || pose.moving || pose.held || travel?.state !== 'arrived') return null
       const there = presets.find((p) => p.id === travel.presetId)
-      return there?.pose && isHere(pose, there.pose, zoomRange) ? there.id : null
+      return there?.pose && isHere(pose, there.pose, arrival) ? there.id : null
     },
     150,
   )

@@ -94,13 +94,17 @@ function Drive({
   const feel = feelFor(useControls(), view.id)
   /** Where it stood before a hand was on it. */
   const [from, setFrom] = useState<{ panDeg: number; tiltDeg: number } | null>(null)
-  const turned = pose && from ? Math.hypot(pose.panDeg - from.panDeg, pose.tiltDeg - from.tiltDeg) : 0
+  const at =
+    pose && pose.panDeg !== null && pose.tiltDeg !== null
+      ? { panDeg: pose.panDeg, tiltDeg: pose.tiltDeg }
+      : null
+  const turned = at && from ? Math.hypot(at.panDeg - from.panDeg, at.tiltDeg - from.tiltDeg) : 0
   useEffect(() => {
     sticks.select([view.id])
   }, [view.id])
   useEffect(() => {
-    if (pose) setFrom((known) => known ?? pose)
-  }, [pose])
+    if (at) setFrom((known) => known ?? at)
+  }, [at])
   useEffect(() => {
     if (turned > TURNED_DEG) onMoved()
   }, [turned, onMoved])

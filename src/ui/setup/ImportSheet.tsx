@@ -27,6 +27,7 @@ function lines(plan: ModePlan): string[] {
   const { presetsAdded, presetsChanged, presetsRemoved } = plan
   if (presetsAdded || presetsChanged || presetsRemoved)
     out.push(`Presets: ${presetsAdded} added, ${presetsChanged} changed, ${presetsRemoved} removed.`)
+  if (plan.headProfiles.length) out.push(`Imports the head profiles ${list(plan.headProfiles)}.`)
   if (plan.commandSets.length) out.push(`Imports the command sets ${list(plan.commandSets)}.`)
   return out.length > 0 ? [...out, ...plan.remarks] : ['Nothing to change: it is all here already.']
 }

@@ -44,6 +44,7 @@ const picture: fc.Arbitrary<Picture> = fc.oneof(
   of({ kind: fc.constant('cut-stream' as const), stream, rect }),
 )
 const settings: fc.Arbitrary<CameraSettings> = of<CameraSettings>({
+  headConfirmed: fc.boolean(),
   number: fc.integer({ min: 1, max: 999 }),
   name: fc.constantFrom('Gallery', 'Stage, left'),
   enabled: fc.boolean(),

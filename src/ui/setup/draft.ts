@@ -70,6 +70,7 @@ export interface Draft {
   holdPicture: boolean
   alsoInMemory: boolean
   leash: boolean
+  headConfirmed: boolean
   pageUrl: string
 }
 
@@ -156,6 +157,7 @@ export function emptyDraft(number: number, connection?: SingleConnection, name =
     holdPicture: false,
     alsoInMemory: false,
     leash: false,
+    headConfirmed: false,
     pageUrl: '',
   }
 }
@@ -179,6 +181,7 @@ export function draftOf(view: CameraView): Draft {
     holdPicture: view.holdPicture,
     alsoInMemory: view.alsoInMemory,
     leash: view.leash,
+    headConfirmed: view.headConfirmed,
     pageUrl: view.pageUrl ?? '',
   }
 }
@@ -252,6 +255,7 @@ export function make(draft: Draft): Made {
     holdPicture: draft.holdPicture,
     alsoInMemory: draft.alsoInMemory,
     leash: draft.leash,
+    headConfirmed: draft.headConfirmed,
     pageUrl: draft.pageUrl.trim() || null,
   })
   const problems: Problems = {}

@@ -112,7 +112,7 @@ export class CommandBody implements Body {
       panTilt: parts.head && (!!actions.drive || !!actions.goTo),
       zoom: parts.lens && (!!actions.zoom || !!actions.zoomTo),
       focus: parts.lens && !!actions.focus,
-      position: knowsHead && (!parts.lens || tells(set, 'zoom')),
+      position: { panTilt: parts.head && knowsHead, zoom: parts.lens && tells(set, 'zoom') },
       subject: null,
       memories: actions.memoryRecall ? set.memories : 0,
       device: set.name,

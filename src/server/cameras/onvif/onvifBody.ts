@@ -102,7 +102,7 @@ export class OnvifBody implements Body {
       panTilt: device?.node !== null,
       zoom: device?.node !== null,
       focus: lens,
-      position: device?.node?.absolute ?? true,
+      position: { panTilt: device?.node?.absolute ?? true, zoom: device?.node?.absolute ?? true },
       subject: null,
       memories: device?.node?.presets ?? 0,
       device: device?.name ?? null,

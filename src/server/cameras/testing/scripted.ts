@@ -61,7 +61,7 @@ export class ScriptedCamera implements Link {
     } else if (type === 'inquiry') reply(encodeAnswer(this.answer(decodeInquiry(payload)!)))
     else {
       const command = decodeCommand(payload)!
-      if (this.deaf(command)) return
+      if (this.deaf(command) || command.kind === 'clear') return
       this.commands.push(command)
       this.onCommand(command)
       reply(encodeReply({ kind: 'ack', socket: 1 }))
@@ -107,7 +107,14 @@ export function setUp(suspect = false) {
   return { clock, wire, camera, seen }
 }
 
-export const preset: PresetPose = { panDeg: 20, tiltDeg: -10, zoom: 8000, focusAuto: true, focus: null }
+export const preset: PresetPose = {
+  panDeg: 20,
+  tiltDeg: -10,
+  zoom: 8000,
+  focusAuto: true,
+  focus: null,
+  encoder: null,
+}
 export const to = (pose: PresetPose, change: Partial<Recall> = {}): Recall => ({
   id: 'p',
   pose,

@@ -10,8 +10,13 @@ const direction = (value: number): Direction => (value === 0 ? 0 : value > 0 ? 1
 /** Steps 0..7 of the focus: evenly over the push, slowest first. */
 const focusStep = (push: number) => (push === 0 ? 0 : Math.min(7, Math.floor(Math.abs(push) * 8)))
 
+const upTo = (table: readonly number[], most: number | undefined) =>
+  most === undefined ? table : table.slice(0, Math.max(1, most))
+
 /** Keeps what each axis is told, so that the mean of its steps is the speed that was wanted. */
 export class DriveCommands {
+  /** Steps that the camera says it has; null if it has not. */
+  most: { pan: number; tilt: number } | null = null
   private pan = DITHER_AT_REST
   private tilt = DITHER_AT_REST
   private zoom = DITHER_AT_REST
@@ -25,15 +30,10 @@ export class DriveCommands {
   next(speeds: Speeds, nowMs: number): Record<Lane, ViscaCommand> {
     const { pan, tilt, zoomSpeedsPerSec, zoomAccelPerSec2 } = this.profile
     const { holdMs } = this
-    this.pan = dither(this.pan, speeds.panDegPerSec, pan.speedsDegPerSec, pan.accelDegPerSec2, nowMs, holdMs)
-    this.tilt = dither(
-      this.tilt,
-      speeds.tiltDegPerSec,
-      tilt.speedsDegPerSec,
-      tilt.accelDegPerSec2,
-      nowMs,
-      holdMs,
-    )
+    const panTable = upTo(pan.speedsDegPerSec, this.most?.pan)
+    const tiltTable = upTo(tilt.speedsDegPerSec, this.most?.tilt)
+    this.pan = dither(this.pan, speeds.panDegPerSec, panTable, pan.accelDegPerSec2, nowMs, holdMs)
+    this.tilt = dither(this.tilt, speeds.tiltDegPerSec, tiltTable, tilt.accelDegPerSec2, nowMs, holdMs)
     this.zoom = dither(this.zoom, speeds.zoomPerSec, zoomSpeedsPerSec, zoomAccelPerSec2, nowMs, holdMs)
     const focus = speeds.focus
     return {
@@ -42,8 +42,8 @@ export class DriveCommands {
         // A speed of zero is not allowed on the wire, not even for an axis that stands still.
         panStep: Math.max(1, Math.abs(this.pan.step)),
         tiltStep: Math.max(1, Math.abs(this.tilt.step)),
-        pan: direction(this.pan.step),
-        tilt: direction(this.tilt.step),
+        pan: direction(pan.drivesReversed ? -this.pan.step : this.pan.step),
+        tilt: direction(tilt.drivesReversed ? -this.tilt.step : this.tilt.step),
       },
       zoom: {
         kind: 'zoomDrive',

@@ -1,12 +1,13 @@
 /** What a VISCA device can do, by its profile and by what it has turned out not to know. */
-import { degToUnits, type HeadProfile } from '../../../core/heads/profile'
-import { DIGITAL_ZOOM, type SettingSpec } from '../../../core/picture/settings'
+import { settingOf } from '../../../core/heads/namedControls'
+import { degToUnits, type HeadProfile, lacks, slotOf } from '../../../core/heads/profile'
+import type { SettingValue } from '../../../core/picture/settings'
 import type { ViscaCommand } from '../../../core/visca/commands'
 import type { InquiryKind } from '../../../core/visca/inquiries'
 import type { Lane } from '../../../core/visca/sessionTypes'
 import type { BodyOrders, Goal, Reading } from '../body'
 import { CANNOT, type CameraResult, DONE } from '../camera'
-import { focusAtCommand, limitCommands, subjectCommands } from './ownOrders'
+import { focusAtCommand, limitCommands, subjectCommands, subjectLevels } from './ownOrders'
 import { focusOrders, travelStep } from './travelOrders'
 
 /** Which parts of a camera this device is; a rig's head has no lens. */
@@ -26,25 +27,21 @@ export interface OrderHost {
   travels(...lanes: Lane[]): void
   /** Hands a command over without waking the link, so that several go out together. */
   queue(command: ViscaCommand, lanes: readonly Lane[]): Promise<CameraResult>
+  /** Sets how fast it goes to its memories, where that is a setting of its own. */
+  memorySpeed(): Promise<void>
   /** Sends what was handed over. */
   settle(): void
-  setValue(key: string, on: boolean): void
+  /** Sets a named control. */
+  set(key: string, value: SettingValue): Promise<CameraResult>
 }
+
+const KEPT_FOR_ITSELF = (number: number) =>
+  `This camera has no memory ${number} for pictures, or keeps it for itself. Choose another.`
 
 type Order = (command: ViscaCommand, lanes: readonly Lane[]) => Promise<CameraResult>
 
 const NOTHING_IN_IT = (number: number) =>
   `The camera refused its memory ${number}. Nothing may be stored in it yet.`
-
-/** The settings of a head, each with the command that sets it. */
-export function viscaSettings(profile: HeadProfile): SettingSpec[] {
-  const { digital } = profile.lens
-  return digital ? [{ kind: 'switch', key: DIGITAL_ZOOM, label: 'Digital zoom', group: 'lens' }] : []
-}
-
-const SETTING_COMMANDS: Record<string, (on: boolean) => ViscaCommand> = {
-  [DIGITAL_ZOOM]: (on) => ({ kind: 'digitalZoom', on }),
-}
 
 async function goTo(host: OrderHost, goal: Goal): Promise<CameraResult> {
   const { profile, parts } = host
@@ -57,8 +54,8 @@ async function goTo(host: OrderHost, goal: Goal): Promise<CameraResult> {
       kind: 'ptAbsolute',
       panStep: travelStep(profile.pan, from.panDeg, goal.panDeg, goal.seconds),
       tiltStep: travelStep(profile.tilt, from.tiltDeg, goal.tiltDeg, goal.seconds),
-      pan: degToUnits(profile.pan, goal.panDeg),
-      tilt: degToUnits(profile.tilt, goal.tiltDeg),
+      pan: goal.encoder?.pan ?? degToUnits(profile.pan, goal.panDeg),
+      tilt: goal.encoder?.tilt ?? degToUnits(profile.tilt, goal.tiltDeg),
     }
     results.push(host.queue(command, ['panTilt']))
   }
@@ -83,18 +80,19 @@ async function goTo(host: OrderHost, goal: Goal): Promise<CameraResult> {
 /** @param order sends a command and looks at the device again soon */
 function headOrders(host: OrderHost, order: Order): BodyOrders {
   const { profile, parts } = host
-  const orders: BodyOrders = {
-    home() {
+  const orders: BodyOrders = {}
+  if (!lacks(profile, 'home'))
+    orders.home = () => {
       host.travels('panTilt')
       return order({ kind: 'ptHome' }, ['panTilt'])
-    },
-    async keepWithin({ bounds, limited }) {
+    }
+  if (!lacks(profile, 'limits'))
+    orders.keepWithin = async ({ bounds, limited }) => {
       // A head that does not know limits says so; ours are kept here all the same.
       for (const command of limitCommands(profile, bounds, limited)) void order(command, [])
       return DONE
-    },
-  }
-  if (!parts.lens || !profile.extras?.subject) return orders
+    }
+  if (!parts.lens || !subjectLevels(profile)) return orders
   orders.followSubject = async (subject) => {
     for (const command of subjectCommands(profile, subject) ?? []) {
       const result = await order(command, [])
@@ -108,17 +106,12 @@ function headOrders(host: OrderHost, order: Order): BodyOrders {
 
 function lensOrders(host: OrderHost, order: Order): BodyOrders {
   const { profile } = host
-  const orders: BodyOrders = {
-    focusOnce: () => order({ kind: 'focusOnePush' }, ['focus']),
-  }
-  if (viscaSettings(profile).length > 0)
-    orders.setting = async ({ key, value }) => {
-      const result = await order(SETTING_COMMANDS[key]!(value === true), [])
-      if (result.ok) host.setValue(key, value === true)
-      return result
-    }
+  const orders: BodyOrders = {}
+  if (!lacks(profile, 'onePushFocus')) orders.focusOnce = () => order({ kind: 'focusOnePush' }, ['focus'])
+  if (profile.controls.some((control) => settingOf(control) !== null))
+    orders.setting = ({ key, value }) => host.set(key, value)
   if (host.knows('focusMode')) orders.focusMode = ({ auto }) => order({ kind: 'focusMode', auto }, [])
-  if (profile.extras?.focusAt)
+  if (focusAtCommand(profile, 0, 0))
     orders.focusAt = ({ u, v }) => {
       const command = focusAtCommand(profile, u, v)
       return command ? order(command, ['focus']) : Promise.resolve(CANNOT('focus on a place'))
@@ -136,9 +129,12 @@ export function viscaOrders(host: OrderHost, order: Order): BodyOrders {
   if (host.knows('power')) orders.power = ({ on }) => order({ kind: 'power', on }, [])
   if (profile.memories > 0)
     orders.memory = async ({ action, number }) => {
-      const command: ViscaCommand = { kind: 'memory', action, slot: number - 1 }
+      const slot = slotOf(profile, number)
+      if (slot === null) return { ok: false, message: KEPT_FOR_ITSELF(number) }
+      const command: ViscaCommand = { kind: 'memory', action, slot }
       if (action === 'set') return order(command, [])
       host.travels('panTilt', 'zoom')
+      await host.memorySpeed()
       const result = await order(command, ['panTilt', 'zoom', 'focus'])
       // What a camera says to an empty memory too: it has no answer of its own for that.
       return !result.ok && result.refused ? { ...result, message: NOTHING_IN_IT(number) } : result

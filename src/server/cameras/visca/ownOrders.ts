@@ -1,41 +1,44 @@
 /** What a head is told beyond driving: its own commands by its profile, and the range that it keeps to. */
 
 import type { Capabilities } from '../../../core/facts/capabilities'
-import { extraBytes } from '../../../core/heads/extras'
+import { controlOf, setBytes, templateBytes } from '../../../core/heads/namedControls'
 import { degToUnits, type HeadProfile } from '../../../core/heads/profile'
 import type { Bounds } from '../../../core/stick/speeds'
 import type { ViscaCommand } from '../../../core/visca/commands'
 import type { DeviceOrder } from '../body'
 
-export function subjectLevels({ extras }: HeadProfile): Capabilities['subject'] {
-  const subject = extras?.subject
-  return subject ? { sensitivity: subject.sensitivity.levels, size: subject.size.levels } : null
+const own = (bytes: readonly number[]): ViscaCommand => ({ kind: 'extra', bytes })
+
+export function subjectLevels({ controls }: HeadProfile): Capabilities['subject'] {
+  if (!controlOf(controls, 'subject', 'switch')) return null
+  const levels = (key: string) => controlOf(controls, key, 'range')?.max ?? 1
+  return { sensitivity: levels('subjectSensitivity'), size: levels('subjectSize') }
 }
 
 /** Null if the head cannot. @param u, v place in the picture, -1..1 right and up */
-export function focusAtCommand({ extras }: HeadProfile, u: number, v: number): ViscaCommand | null {
-  const template = extras?.focusAt
-  if (!template) return null
+export function focusAtCommand({ controls }: HeadProfile, u: number, v: number): ViscaCommand | null {
+  const control = controlOf(controls, 'focusAt', 'act')
+  if (!control) return null
   const percent = (share: number) => Math.round(100 * Math.min(1, Math.max(0, share)))
-  return { kind: 'extra', bytes: extraBytes(template, { x: percent((1 + u) / 2), y: percent((1 - v) / 2) }) }
+  return own(templateBytes(control.command, { x: percent((1 + u) / 2), y: percent((1 - v) / 2) }))
 }
 
 /** In the order in which they are to be sent; null if the head cannot. */
 export function subjectCommands(
-  { extras }: HeadProfile,
+  { controls }: HeadProfile,
   { on, sensitivity, size }: DeviceOrder<'followSubject'>,
 ): ViscaCommand[] | null {
-  const subject = extras?.subject
+  const subject = controlOf(controls, 'subject', 'switch')
   if (!subject) return null
-  const extra = (text: string, level = 1): ViscaCommand => ({
-    kind: 'extra',
-    bytes: extraBytes(text, { level }),
-  })
-  if (!on) return [extra(subject.off)]
+  const level = (key: string, value: number) => {
+    const control = controlOf(controls, key, 'range')
+    return control ? [own(setBytes(control, Math.min(value, control.max)))] : []
+  }
+  if (!on) return [own(setBytes(subject, false))]
   return [
-    extra(subject.sensitivity.command, Math.min(sensitivity, subject.sensitivity.levels)),
-    extra(subject.size.command, Math.min(size, subject.size.levels)),
-    extra(subject.on),
+    ...level('subjectSensitivity', sensitivity),
+    ...level('subjectSize', size),
+    own(setBytes(subject, true)),
   ]
 }
 

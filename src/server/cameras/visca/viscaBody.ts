@@ -2,41 +2,51 @@
 import type { Light } from '../../../core/cameras/light'
 import type { Health } from '../../../core/facts/health'
 import type { StopOrder } from '../../../core/guardian/stopOrder'
-import type { HeadProfile } from '../../../core/heads/profile'
-import type { SettingValues } from '../../../core/picture/settings'
-import { LEASH_EVERY_MS } from '../../../core/stick/leash'
-import { type Bounds, SPEEDS_AT_REST, type Speeds } from '../../../core/stick/speeds'
+import { type HeadProfile, lacks } from '../../../core/heads/profile'
+import { SPEEDS_AT_REST, type Speeds } from '../../../core/stick/speeds'
 import type { ViscaCommand } from '../../../core/visca/commands'
 import type { Answer, InquiryKind } from '../../../core/visca/inquiries'
-import type { FailReason, Lane, SendOptions, SessionEvent } from '../../../core/visca/sessionTypes'
+import { quirkWords } from '../../../core/visca/quirks'
+import type { FailReason, Lane, SessionEvent } from '../../../core/visca/sessionTypes'
 import type { Body, BodyEvents, BodyOrders, Reading, Settings, Traits } from '../body'
 import { type CameraResult, DONE } from '../camera'
 import type { Clock } from '../clock'
 import { stopAnswered } from '../closing'
 import { Poller } from '../poller'
-import { DriveCommands, isStop } from './driveCommands'
-import { LeashDrive } from './leashDrive'
+import { DriveLanes, LANES } from './driveLanes'
+import { HeadControls } from './headControls'
 import { LightControl } from './lightControl'
-import { type OrderHost, type ViscaParts, viscaOrders, viscaSettings } from './orderTable'
-import { commandKey, Outcomes } from './outcomes'
+import { type OrderHost, type ViscaParts, viscaOrders } from './orderTable'
+import { Outcomes } from './outcomes'
 import { subjectLevels } from './ownOrders'
 import { PoseKeeper } from './poseKeeper'
-import { StopCheck } from './stopCheck'
+import { TallyLamp } from './tallyLamp'
 import { viscaHealth } from './viscaHealth'
 import type { ViscaPort } from './viscaPort'
 import { reasonText } from './words'
 
 const POLL_MOVING_MS = 50
 const POLL_IDLE_MS = 250
+/** A poll asks two questions, and leaves as much room for a hand. */
+const QUESTIONS_TO_GAPS = 3
 /** Every so many polls the slow-changing values are asked too. */
 const SLOW_VALUES_EVERY = 4
 /** How long after an order to travel the pose is read often, moving or not. */
 const EXPECT_MOVE_MS = 1500
 /** How long after switching on or off a camera is asked for its power state, ms. */
 const POWER_READ_MS = 400
-/** Marks a lane of which it is not known what the camera does. */
-const UNSURE = 'unsure'
-const LANES: readonly Lane[] = ['panTilt', 'zoom', 'focus']
+/** Every so many polls one of its named controls is read. */
+const CONTROL_EVERY = 8
+const NOT_ASKED = (profile: HeadProfile): readonly InquiryKind[] => {
+  const kinds: [Parameters<typeof lacks>[1], InquiryKind][] = [
+    ['power', 'power'],
+    ['focus', 'focusPosition'],
+    ['focusMode', 'focusMode'],
+    ['panTiltPosition', 'ptPosition'],
+    ['zoomPosition', 'zoomPosition'],
+  ]
+  return kinds.flatMap(([what, kind]) => (lacks(profile, what) ? [kind] : []))
+}
 
 export interface ViscaBodyOptions {
   profile: HeadProfile
@@ -60,30 +70,22 @@ export class ViscaBody implements Body {
   readonly zoomsApart = true
   orders: BodyOrders = {}
   readonly settings: Settings
-  private readonly values: SettingValues = {}
   private readonly keeper: PoseKeeper
   private readonly session
   private speeds: Speeds = SPEEDS_AT_REST
-  private readonly commands: DriveCommands
+  private readonly lanes: DriveLanes
+  private readonly controls: HeadControls
+  private readonly notAsked: readonly InquiryKind[]
   private events: BodyEvents = { reading: () => {}, health: () => {}, notice: () => {} }
-  /** The bytes last asked for on each lane, so that only changes are sent. */
-  private readonly lastDrive = new Map<Lane, string>()
-  /** What was always set in motion from here: after a silence nobody knows whether it still runs. */
-  private readonly moved = new Set<Lane>()
   private readonly outcomes: Outcomes
   private readonly light: LightControl
-  private freezes: boolean
-  private leash: { drive: LeashDrive; bounds: Bounds } | null = null
-  private readonly driveIds = new Map<number, Lane>()
-  /** Questions that the camera does not know. */
-  private readonly unknown = new Set<InquiryKind>()
+  private readonly lamp: TallyLamp
   private device: string | null = null
   private trouble: string | null = null
   private polls = 0
   /** The next poll is near, so that a drive need not hurry it. */
   private pollingFast = false
   private expectMoveUntilMs = 0
-  private readonly stopCheck = new StopCheck()
   private readonly poller: Poller
 
   constructor(
@@ -91,10 +93,18 @@ export class ViscaBody implements Body {
     private readonly port: ViscaPort,
     private readonly clock: Clock,
   ) {
-    const { profile, holdMs } = options
+    const { profile, parts, holdMs } = options
+    this.notAsked = NOT_ASKED(profile)
     this.keeper = new PoseKeeper(profile)
-    this.commands = new DriveCommands(profile, holdMs)
     this.session = port.session
+    const { session } = port
+    this.lanes = new DriveLanes({ profile, parts, holdMs, session, clock, reading: () => this.reading })
+    this.controls = new HeadControls({
+      profile,
+      order: (command) => this.order(command, []),
+      ask: (kind, bytes) => session.ask(kind, clock.now(), bytes),
+      changed: () => this.abilitiesChanged(),
+    })
     this.outcomes = new Outcomes(port.session, clock)
     this.light = new LightControl(
       (inquiry) => {
@@ -104,11 +114,11 @@ export class ViscaBody implements Body {
       (command) => this.order(command, []),
       clock,
     )
-    this.freezes = profile.freezes
-    this.settings = { specs: options.parts.lens ? viscaSettings(profile) : [], values: this.values }
+    this.lamp = new TallyLamp(profile, (command) => this.order(command, []))
+    this.settings = { specs: options.parts.lens ? this.controls.specs : [], values: this.controls.values }
     this.poller = new Poller(clock, () => this.poll())
     this.orders = this.orderTable()
-    if (options.suspect) for (const lane of LANES) this.suspectLane(lane)
+    if (options.suspect) this.lanes.suspect(LANES)
     port.onEvents((events) => {
       for (const event of events) this.handle(event)
     })
@@ -133,6 +143,10 @@ export class ViscaBody implements Body {
     return this.session.stopPending
   }
 
+  get quirks(): string[] {
+    return [...quirkWords(this.session.quirks), ...this.keeper.quirks]
+  }
+
   get reading(): Reading {
     return this.keeper.reading(this.outcomes.memoryRuns)
   }
@@ -144,7 +158,7 @@ export class ViscaBody implements Body {
       panTilt: head,
       zoom: lens,
       focus: lens,
-      position: (!head || this.knows('ptPosition')) && (!lens || this.knows('zoomPosition')),
+      position: { panTilt: head && this.knows('ptPosition'), zoom: lens && this.knows('zoomPosition') },
       subject: head && lens ? subjectLevels(profile) : null,
       memories: profile.memories,
       device: this.device,
@@ -158,20 +172,15 @@ export class ViscaBody implements Body {
   }
 
   drive(speeds: Speeds, refines = false): void {
+    if (moves(this.speeds) && !moves(speeds)) this.expectMove()
     this.speeds = speeds
-    const commands = this.commands.next(speeds, this.clock.now())
-    const { head, lens } = this.options.parts
-    for (const lane of LANES) {
-      if (!(lane === 'panTilt' ? head : lens)) continue
-      const command = this.onLeash(lane, commands[lane], speeds)
-      if (command) this.driveLane(lane, command, refines)
-    }
+    this.lanes.drive(speeds, refines)
     this.port.settle()
     if (moves(speeds) && !this.pollingFast) this.poller.soon()
   }
 
   halt(): void {
-    for (const lane of this.moved) this.lastDrive.set(lane, UNSURE)
+    this.lanes.suspectAll()
     this.drive(SPEEDS_AT_REST)
   }
 
@@ -192,7 +201,7 @@ export class ViscaBody implements Body {
   }
 
   private knows(kind: InquiryKind): boolean {
-    return !this.unknown.has(kind)
+    return this.session.questions.knows(kind) && !this.notAsked.includes(kind)
   }
 
   private orderTable(): BodyOrders {
@@ -211,69 +220,30 @@ export class ViscaBody implements Body {
         this.port.settle()
         this.poller.soon()
       },
-      setValue: (key, on) => {
-        this.values[key] = on
-        this.events.health()
-      },
+      set: (key, value) => this.controls.set(key, value),
+      memorySpeed: () => this.controls.tellMemorySpeed(),
     }
     const orders = viscaOrders(host, (command, lanes) => this.order(command, lanes))
     if (parts.lens && this.knows('exposureMode') && this.knows('whiteBalance'))
       orders.light = (light) => this.light.apply(light)
-    if (parts.lens && this.freezes) orders.freeze = (on) => this.freeze(on)
+    if (parts.lens && this.controls.freezes) orders.freeze = (on) => this.controls.freeze(on)
+    if (parts.lens && this.lamp.possible) orders.lamp = ({ lamp }) => this.lamp.set(lamp)
     if (parts.head && profile.retargets && this.knows('ptPosition'))
-      orders.keepOnLeash = async (bounds) => this.keepOnLeash(bounds)
+      orders.keepOnLeash = async (bounds) => {
+        this.lanes.keepOnLeash(bounds)
+        return DONE
+      }
     return orders
   }
 
-  private async freeze(on: boolean): Promise<CameraResult> {
-    const result = await this.order({ kind: 'freeze', on }, [])
-    if (!result.ok && result.unknown) {
-      this.freezes = false
-      this.abilitiesChanged()
-    }
-    return result
-  }
-
-  private keepOnLeash(bounds: Bounds | null): CameraResult {
-    const { profile, holdMs } = this.options
-    this.leash = bounds && { drive: this.leash?.drive ?? new LeashDrive(profile), bounds }
-    this.commands.holdMs = this.leash ? LEASH_EVERY_MS : holdMs
-    return DONE
-  }
-
-  /** The drive as it is sent; null if the leash has nothing new to say yet. */
-  private onLeash(lane: Lane, drive: ViscaCommand, speeds: Speeds): ViscaCommand | null {
-    if (!this.leash) return drive
-    const nowMs = this.clock.now()
-    return this.leash.drive.next(lane, drive, speeds, {
-      reading: this.reading,
-      bounds: this.leash.bounds,
-      nowMs,
-    })
-  }
-
-  private driveLane(lane: Lane, command: ViscaCommand, refines: boolean): void {
-    const bytes = commandKey(command)
-    const stop = isStop(command)
-    const last = this.lastDrive.get(lane)
-    // A lane that was never driven needs no stop.
-    if (last === bytes || (stop && last === undefined)) return
-    this.lastDrive.set(lane, bytes)
-    if (!stop) {
-      this.moved.add(lane)
-      this.stopCheck.driven()
-    }
-    const options: SendOptions = { lanes: [lane], urgency: stop ? 'stop' : 'drive', refines }
-    this.driveIds.set(this.session.send(command, options, this.clock.now()), lane)
-  }
-
-  /** It is about to move without a hand; on these lanes the travel takes the place of what the stick did. */
+  /** It is about to move without a hand. */
   private travels(...lanes: Lane[]): void {
-    for (const lane of lanes) {
-      this.lastDrive.delete(lane)
-      this.moved.add(lane)
-    }
-    this.stopCheck.sent()
+    this.lanes.travels(lanes)
+    this.expectMove()
+  }
+
+  /** The pose is read often for a while. */
+  private expectMove(): void {
     this.expectMoveUntilMs = this.clock.now() + EXPECT_MOVE_MS
   }
 
@@ -292,8 +262,14 @@ export class ViscaBody implements Body {
         this.take(event.answer, event.trueAtMs)
         return
       case 'unanswered':
-        if (event.reason === 'syntax') this.learnUnknown(event.inquiry)
-        this.light.missed(event.inquiry)
+        if (event.reason === 'not-executable') this.light.missed(event.inquiry)
+        return
+      case 'knows':
+        if (!event.known) this.light.missed(event.inquiry)
+        this.learn(event.inquiry)
+        return
+      case 'quirk':
+        this.events.health()
         return
       case 'state':
         this.keeper.forget()
@@ -301,15 +277,12 @@ export class ViscaBody implements Body {
         else this.lose()
         this.events.health()
         return
-      case 'accepted': {
-        const lane = this.driveIds.get(event.id)
-        this.driveIds.delete(event.id)
-        if (lane && !moves(this.speeds)) this.stopCheck.acknowledged(event.atMs)
+      case 'accepted':
+        this.lanes.accepted(event.id, !moves(this.speeds), event.atMs)
         this.outcomes.accepted(event.id)
         return
-      }
       case 'superseded':
-        this.driveIds.delete(event.id)
+        this.lanes.ended(event.id)
         this.outcomes.ended(event.id)
         return
       case 'failed':
@@ -321,9 +294,8 @@ export class ViscaBody implements Body {
     }
   }
 
-  /** The camera does not know this question: what it may have answered before counts no longer. */
-  private learnUnknown(inquiry: InquiryKind): void {
-    this.unknown.add(inquiry)
+  /** Whether the camera knows this question has changed: what it may have answered before counts no longer. */
+  private learn(inquiry: InquiryKind): void {
     if (inquiry === 'ptPosition' || inquiry === 'zoomPosition') this.keeper.forget()
     this.abilitiesChanged()
     this.events.reading()
@@ -337,54 +309,58 @@ export class ViscaBody implements Body {
   private take(answer: Answer, atMs: number): void {
     if (answer.kind === 'version') this.device = `VISCA device ${hex(answer.maker)}-${hex(answer.model)}`
     this.light.take(answer)
+    if (answer.kind === 'ptPosition') this.learnWidth(answer)
+    if (answer.kind === 'ptTopSpeeds') this.lanes.most = { pan: answer.panStep, tilt: answer.tiltStep }
+    if ('bytes' in answer) this.controls.take(answer)
     const power = this.keeper.power
     this.keeper.take(answer, atMs)
-    if (this.keeper.moving && this.stopCheck.seenMoving(this.clock.now())) this.stopAgain()
+    if (this.keeper.moving && this.lanes.seenMoving()) this.drive(this.speeds)
+    if (this.stopPending) this.judgeStop()
     if (power !== this.keeper.power) this.events.health()
     this.events.reading()
   }
 
+  /** A head tells by its answer with how many digits it counts, whatever its profile says. */
+  private learnWidth({ panNibbles = 4, tiltNibbles = 4 }: Answer & { kind: 'ptPosition' }): void {
+    const known = this.session.positions
+    if (known.panNibbles === panNibbles && known.tiltNibbles === tiltNibbles) return
+    this.session.positions = { ...known, panNibbles, tiltNibbles }
+    if (panNibbles > 4) this.session.note('widePositions', this.clock.now())
+  }
+
+  /** A camera that never answers a stop shows by its position that it has obeyed. */
+  private judgeStop(): void {
+    const { session, keeper, clock } = this
+    const stands = keeper.standing()
+    if (stands.panTilt) session.stands('panTilt', stands.panTilt, clock.now())
+    if (stands.zoom) session.stands('zoom', stands.zoom, clock.now())
+  }
+
   private failed(id: number, reason: FailReason): void {
-    const lane = this.driveIds.get(id)
-    if (lane) {
-      this.driveIds.delete(id)
-      // It may have acted: the next stick message or stop is sent whatever it says.
-      this.lastDrive.set(lane, UNSURE)
-      if (reason !== 'silent') this.events.notice(reasonText(reason))
-    }
+    if (this.lanes.failed(id) && reason !== 'silent') this.events.notice(reasonText(reason))
     this.outcomes.failed(id, reason)
   }
 
   private lose(): void {
     this.outcomes.forget()
-    for (const lane of this.moved) this.lastDrive.set(lane, UNSURE)
+    this.lanes.suspectAll()
   }
 
   /** Back again: what is wanted now is sent again, which is a stop where no hand is on it. */
   private regain(): void {
-    this.unknown.clear()
-    this.freezes = this.options.profile.freezes
+    this.controls.begin()
+    this.lanes.most = null
     this.orders = this.orderTable()
-    if ([...this.lastDrive.values()].includes(UNSURE)) this.drive(this.speeds)
+    if (this.lanes.unsure) this.drive(this.speeds)
     this.session.ask('version', this.clock.now())
+    if (this.options.parts.head) this.session.ask('ptTopSpeeds', this.clock.now())
     this.readSoon()
-  }
-
-  /** What it does is not known: the next thing it is told is how the stick stands. */
-  private suspectLane(lane: Lane): void {
-    this.moved.add(lane)
-    this.lastDrive.set(lane, UNSURE)
-  }
-
-  private stopAgain(): void {
-    for (const lane of ['panTilt', 'zoom'] as const) this.lastDrive.set(lane, UNSURE)
-    this.drive(this.speeds)
   }
 
   private poll(): number {
     const now = this.clock.now()
     const { head, lens } = this.options.parts
-    const ask = (kind: InquiryKind) => this.knows(kind) && this.session.ask(kind, now)
+    const ask = (kind: InquiryKind) => !this.notAsked.includes(kind) && this.session.ask(kind, now)
     if (head) ask('ptPosition')
     if (lens) ask('zoomPosition')
     if (this.polls++ % SLOW_VALUES_EVERY === 0) {
@@ -392,8 +368,10 @@ export class ViscaBody implements Body {
       if (lens) ask('focusMode')
       if (lens) ask('focusPosition')
     }
+    if (lens && this.polls % CONTROL_EVERY === 1) this.controls.askNext()
     this.port.settle()
     this.pollingFast = moves(this.speeds) || this.keeper.moving || now < this.expectMoveUntilMs
-    return this.pollingFast ? POLL_MOVING_MS : POLL_IDLE_MS
+    const least = this.session.intake.gapMs * QUESTIONS_TO_GAPS
+    return Math.max(least, this.pollingFast ? POLL_MOVING_MS : POLL_IDLE_MS)
   }
 }

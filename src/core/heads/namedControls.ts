@@ -1,0 +1,141 @@
+/**
+ * What a head can do beyond the standard, as data: a name, the bytes that set it, and those that ask for it. Hex
+ * bytes stand between the header and the terminator of a VISCA packet; `{value:x2}` is one byte, `{value:n2}`
+ * a nibble in each of two.
+ */
+import * as v from 'valibot'
+import { fillTemplate, placeholders, readTemplate } from '../commands/template'
+import type { SettingSpec, SettingValue } from '../picture/settings'
+
+const PART = String.raw`[0-9A-F]{2}|\{[a-z]+:[xn]\d\}`
+const hex = (allowed: readonly string[]) =>
+  v.pipe(
+    v.string(),
+    v.maxLength(80),
+    v.regex(
+      new RegExp(`^(${PART})( (${PART}))*$`),
+      'Hex bytes such as 01 04 06 02, with {value:x2} where one stands.',
+    ),
+    v.check(
+      (text) => placeholders(text).every((name) => allowed.includes(name)),
+      'A placeholder here is unknown.',
+    ),
+  )
+
+const common = {
+  /** What the desk knows it by: `digitalZoom`, `freeze`, `subject`, `focusAt` have a meaning. */
+  key: v.pipe(v.string(), v.regex(/^[a-z][A-Za-z0-9]{0,39}$/)),
+  label: v.pipe(v.string(), v.minLength(1), v.maxLength(40)),
+  group: v.picklist(['lens', 'exposure', 'whiteBalance', 'detail', 'image']),
+  /** It stands among the settings of the camera. */
+  shown: v.optional(v.boolean(), true),
+  /** How it is asked. */
+  ask: v.optional(hex([])),
+  /** How the answer reads, between its first two bytes and the terminator. */
+  answer: v.optional(hex(['value'])),
+}
+const Whole = v.pipe(v.number(), v.integer())
+
+export const NamedControl = v.variant('kind', [
+  v.object({ kind: v.literal('switch'), ...common, on: hex([]), off: hex([]) }),
+  v.object({
+    kind: v.literal('choice'),
+    ...common,
+    command: hex(['value']),
+    options: v.pipe(v.array(v.object({ value: Whole, label: v.string() })), v.minLength(2), v.maxLength(40)),
+  }),
+  v.pipe(
+    v.object({
+      kind: v.literal('range'),
+      ...common,
+      command: hex(['value']),
+      min: Whole,
+      max: Whole,
+      unit: v.optional(v.string(), ''),
+    }),
+    v.check((control) => control.min < control.max, 'The smallest value must lie below the largest.'),
+  ),
+  /** Done once; x and y are percent of the picture, from the left and from the top. */
+  v.object({ kind: v.literal('act'), ...common, command: hex(['x', 'y']) }),
+])
+export type NamedControl = v.InferOutput<typeof NamedControl>
+
+type Values = Readonly<Record<string, number>>
+
+/** @returns the bytes between header and terminator */
+export function templateBytes(template: string, values: Values = {}): number[] {
+  return fillTemplate(template, values)
+    .split(' ')
+    .map((byte) => Number.parseInt(byte, 16))
+}
+
+export const controlOf = <K extends NamedControl['kind']>(
+  controls: readonly NamedControl[],
+  key: string,
+  kind: K,
+): (NamedControl & { kind: K }) | null =>
+  (controls.find((c) => c.key === key && c.kind === kind) as (NamedControl & { kind: K }) | undefined) ?? null
+
+/** As the desk draws it; null if it is no setting. */
+export function settingOf(control: NamedControl): SettingSpec | null {
+  if (!control.shown || control.kind === 'act') return null
+  const { key, label, group } = control
+  if (control.kind === 'switch') return { kind: 'switch', key, label, group }
+  if (control.kind === 'range') {
+    const { min, max, unit } = control
+    return { kind: 'range', key, label, group, min, max, step: 1, unit }
+  }
+  const options = control.options.map((option) => ({ value: String(option.value), label: option.label }))
+  return { kind: 'choice', key, label, group, options }
+}
+
+/** The bytes that set it. @param value one that suits its setting */
+export function setBytes(control: NamedControl, value: SettingValue): number[] {
+  if (control.kind === 'switch') return templateBytes(value === true ? control.on : control.off)
+  if (control.kind === 'act') return templateBytes(control.command)
+  return templateBytes(control.command, { value: Number(value) })
+}
+
+const hexText = (bytes: Iterable<number>) =>
+  [...bytes].map((b) => b.toString(16).toUpperCase().padStart(2, '0')).join(' ')
+
+function readBytes(template: string, bytes: readonly number[]): Values | null {
+  const text = hexText(bytes)
+  const read = readTemplate(template, text)
+  if (!read) return null
+  const values = Object.fromEntries(Object.entries(read).map(([name, value]) => [name, Number(value)]))
+  // The whole of it, and nothing beside it.
+  return fillTemplate(template, values) === text ? values : null
+}
+
+/** The value in an answer. @param bytes between its first two bytes and the terminator; null if they do not fit */
+export function readControlAnswer(control: NamedControl, bytes: readonly number[]): SettingValue | null {
+  if (control.kind === 'act') return null
+  if (control.kind === 'switch' && !control.answer)
+    return bytes.length !== 1 ? null : bytes[0] === 0x02 ? true : bytes[0] === 0x03 ? false : null
+  const value = control.answer ? readBytes(control.answer, bytes)?.value : undefined
+  if (value === undefined) return null
+  if (control.kind === 'switch') return value !== 0
+  return control.kind === 'choice' ? String(value) : value
+}
+
+export type ControlOrder = { key: string; value: boolean | number } | { key: string; x: number; y: number }
+
+/** The camera's side: what a packet asks for by these; null if it is none of them. */
+export function readControl(packet: Uint8Array, controls: readonly NamedControl[]): ControlOrder | null {
+  const bytes = [...packet.subarray(1, -1)]
+  for (const control of controls) {
+    const { key } = control
+    if (control.kind === 'switch') {
+      if (readBytes(control.on, bytes)) return { key, value: true }
+      if (readBytes(control.off, bytes)) return { key, value: false }
+      continue
+    }
+    const values = readBytes(control.command, bytes)
+    if (!values) continue
+    return control.kind === 'act'
+      ? { key, x: values.x ?? 0, y: values.y ?? 0 }
+      : { key, value: values.value ?? 0 }
+  }
+  return null
+}
