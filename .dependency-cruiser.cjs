@@ -61,6 +61,19 @@ module.exports = {
       from: { path: '^src/(core|server|simulator|ui|app)/' },
       to: { path: room('guardian') },
     },
+    {
+      // What checks a codec shares no code with it.
+      name: 'independent-shares-nothing',
+      severity: 'error',
+      from: { path: '^src/simulator/independent/' },
+      to: { path: '^src/', pathNot: '^src/simulator/independent/' },
+    },
+    {
+      name: 'conformance-is-for-tests',
+      severity: 'error',
+      from: { path: '^src/(core|server|simulator|ui|app|guardian)/' },
+      to: { path: '^src/conformance/' },
+    },
     { name: 'not-to-unresolvable', severity: 'error', from: {}, to: { couldNotResolve: true } },
     {
       name: 'no-orphans',

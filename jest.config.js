@@ -8,7 +8,7 @@ module.exports = {
     {
       displayName: 'rooms',
       ...node,
-      testMatch: ['<rootDir>/src/{core,guardian,server,simulator}/**/*.test.ts'],
+      testMatch: ['<rootDir>/src/{core,guardian,server,simulator,conformance}/**/*.test.ts'],
     },
     {
       displayName: 'ui',

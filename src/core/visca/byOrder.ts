@@ -7,14 +7,11 @@ import type { Entry } from './sessionTypes'
 /** How long an answer that was given up may still arrive, ms. */
 const LATE_MS = 600
 
-/** What kind of command it is: all drives of an axis are alike. */
-const kindOf = ({ payload }: Entry): string => payload.subarray(1, 4).join()
-
 export class ByOrder {
   /** When copies were sent, or commands given up, whose acknowledgements may still come. */
   private strays: number[] = []
-  /** Kinds of commands that the camera has acknowledged: a completion alone says nothing of these. */
-  private readonly acknowledged = new Set<string>()
+  /** It acknowledges: then a completion alone belongs to something that is over. */
+  private acknowledges = false
 
   constructor(
     private readonly book: Book,
@@ -60,10 +57,10 @@ export class ByOrder {
   }
 
   private takeAcknowledgement(reply: Reply & { kind: 'ack' }, nowMs: number): void {
-    const command = this.commandAnswered(() => true)
+    const command = this.commandAnswered()
     if (!command) return
     if (!this.certain(command)) return
-    this.acknowledged.add(kindOf(command))
+    this.acknowledges = true
     // A socket that is given out again has ended what ran in it.
     for (const e of this.book.inSocket(reply.socket)) this.settle(e, { ...reply, kind: 'completed' }, nowMs)
     this.settle(command, reply, nowMs)
@@ -72,12 +69,13 @@ export class ByOrder {
   private takeCompletion(reply: Reply & { kind: 'completed' }, nowMs: number): void {
     const running = this.book.inSocket(reply.socket)
     for (const e of running) this.settle(e, reply, nowMs)
-    if (running.length > 0) return
+    if (running.length > 0 || this.acknowledges) return
     // Some cameras complete what they never acknowledged.
-    const command = this.commandAnswered((e) => !this.acknowledged.has(kindOf(e)))
+    const unacknowledged = this.book.entries.find((e) => e.phase === 'running' && e.socket === null)
+    if (unacknowledged) return this.settle(unacknowledged, reply, nowMs)
+    const command = this.commandAnswered()
     if (!command) return
     if (!this.certain(command)) return
-    this.book.note('noAcknowledgement', nowMs)
     this.settle(command, reply, nowMs)
   }
 
@@ -94,10 +92,10 @@ export class ByOrder {
    * Whose answer it is cannot be known where several wait. A drive that is taken for answered is soon followed by
    * another; a stop must be certain, so it comes last and is repeated meanwhile.
    */
-  private commandAnswered(test: (e: Entry) => boolean): Entry | undefined {
+  private commandAnswered(): Entry | undefined {
     return (
-      this.book.oldestSent((e) => (e.urgency === 'drive' || e.dropped) && !e.inquiry && test(e)) ??
-      this.book.oldestSent((e) => !e.inquiry && test(e))
+      this.book.oldestSent((e) => (e.urgency === 'drive' || e.dropped) && !e.inquiry) ??
+      this.book.oldestSent((e) => !e.inquiry)
     )
   }
 

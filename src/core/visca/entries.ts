@@ -40,8 +40,9 @@ export const isOpenStop = (e: Entry): boolean => e.urgency === 'stop' && isOpen(
 
 /**
  * No question may overtake a stop, nor an order that had to be sent again: on a network that reorders packets
- * its number would be out of order by then, and it would be refused for ever.
+ * its number would be out of order by then, and it would be refused for ever. One that waits for a free socket is
+ * another matter: only the positions tell when that will be.
  */
 export const holdsQuestions = (e: Entry, nowMs: number): boolean =>
   (isOpenStop(e) && nowMs - e.createdMs < STOP_HOLDS_QUESTIONS_MS) ||
-  (isOpen(e) && e.urgency === 'queued' && e.tries > 1)
+  (isOpen(e) && e.urgency === 'queued' && e.tries > 1 && e.lastError !== 'buffer-full')

@@ -10,6 +10,8 @@ import { type SessionOptions, ViscaSession } from './session'
 import type { Entry } from './sessionTypes'
 import { PacketStream } from './stream'
 
+/** How long the answer to a question that was given up may still come, ms. */
+const LATE_MS = 300
 /** Resets without an answer after which a question is tried all the same. */
 const RESETS = 3
 /** Replies under numbers that fit nothing, before the first that fits: the numbers say nothing then. */
@@ -19,7 +21,7 @@ const MISFITS = 6
  * reorders packets brings such refusals too, but among others.
  */
 const OUT_OF_ORDER = 3
-const NOTHING_TAKEN_MS = 500
+const MOST_NOTHING_TAKEN_MS = 500
 
 export interface FramedOptions extends SessionOptions {
   /** Number that marks this session's reset; give each session another, the start time for one. */
@@ -77,7 +79,9 @@ export class FramedSession extends ViscaSession {
   }
 
   protected abandoned(entry: Entry, nowMs: number): void {
-    if (!entry.inquiry) this.byOrder?.abandoned(nowMs)
+    if (!this.byOrder) return
+    if (entry.inquiry) this.givenUp.set(entry.inquiry, nowMs + LATE_MS)
+    else this.byOrder.abandoned(nowMs)
   }
 
   private reset(): Uint8Array {
@@ -106,8 +110,13 @@ export class FramedSession extends ViscaSession {
         this.outOfOrder = 0
         this.takenAtMs = nowMs
         this.settle(entry, reply, nowMs)
-      } else if (!this.answersClear(reply, nowMs)) this.misfit(nowMs)
+      } else if (!this.answersClear(reply, nowMs) && !this.wasSent(sequence)) this.misfit(nowMs)
     }
+  }
+
+  /** Then it is a late answer to what was given up. */
+  private wasSent(sequence: number): boolean {
+    return sequence > 0 && sequence <= this.sequence
   }
 
   /** A late answer fits nothing either, so a camera that has ever numbered well is never suspected. */
@@ -124,7 +133,6 @@ export class FramedSession extends ViscaSession {
   }
 
   private begin(nowMs: number): void {
-    this.fits = 0
     this.misfits = 0
     this.outOfOrder = 0
     this.takenAtMs = nowMs
@@ -152,7 +160,8 @@ export class FramedSession extends ViscaSession {
   /** It has another number in mind than we do. */
   private countIsLost(nowMs: number): boolean {
     this.outOfOrder += 1
-    const taken = nowMs - this.takenAtMs < NOTHING_TAKEN_MS
+    const within = Math.min(MOST_NOTHING_TAKEN_MS, 60 + 3 * (this.stats.roundTripMs ?? MOST_NOTHING_TAKEN_MS))
+    const taken = nowMs - this.takenAtMs < within
     if (this.outOfOrder < OUT_OF_ORDER || taken || this.state !== 'ready') return false
     this.outOfOrder = 0
     this.takenAtMs = nowMs

@@ -135,3 +135,29 @@ export function decodeAnswer(kind: InquiryKind, b: Uint8Array): Answer | null {
       return values === 4 ? { kind, value: fromNibbles(b, 4, 2) } : null
   }
 }
+
+/** Bytes of values in an answer; null where it may be any. */
+function answerBytes(kind: InquiryKind): number | null {
+  switch (kind) {
+    case 'power':
+    case 'focusMode':
+      return 1
+    case 'ptTopSpeeds':
+      return 2
+    case 'version':
+      return 7
+    case 'ptPosition':
+      return 8
+    default:
+      if (isControl(kind)) return null
+      return kind !== 'zoomPosition' && kind !== 'focusPosition' && kind !== 'ptStatus' && isMode(kind)
+        ? 1
+        : 4
+  }
+}
+
+/** Could the answer to the one be taken for an answer to the other? */
+export function answersAlike(a: InquiryKind, b: InquiryKind): boolean {
+  const [x, y] = [answerBytes(a), answerBytes(b)]
+  return x === null || y === null || x === y
+}

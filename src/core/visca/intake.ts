@@ -10,12 +10,16 @@ const WIDEN_MS = 10
 const WIDEST_MS = 60
 /** An outcome counts this much for the share that is lost. */
 const GAIN = 0.12
-const LEAST_SEEN = 10
+const LEAST_SEEN = 8
+/** With so much lost while answers still come, whatever the reason, less is sent. */
+const TOO_MUCH = 0.5
+const MANY = 24
 
 export class Intake {
   private lastMs = Number.NEGATIVE_INFINITY
   private close = { seen: 0, lost: 0 }
   private alone = { seen: 0, lost: 0 }
+  private all = { seen: 0, lost: 0 }
 
   /** @param gapMs between any two packets but stops, ms; 0 if the camera takes them as they come */
   constructor(public gapMs: number) {}
@@ -34,13 +38,18 @@ export class Intake {
 
   /** @returns whether the gap was widened */
   outcome(spacedMs: number, answered: boolean): boolean {
-    const of = spacedMs < CLOSE_MS ? this.close : this.alone
-    of.seen += 1
-    of.lost += ((answered ? 0 : 1) - of.lost) * Math.max(GAIN, 1 / of.seen)
-    const tooClose = this.close.seen >= LEAST_SEEN && this.close.lost > 0.3 + 2 * this.alone.lost
-    if (!tooClose || this.gapMs >= WIDEST_MS) return false
+    for (const of of [spacedMs < CLOSE_MS ? this.close : this.alone, this.all]) {
+      of.seen += 1
+      of.lost += ((answered ? 0 : 1) - of.lost) * Math.max(GAIN, 1 / of.seen)
+    }
+    const { close, alone, all } = this
+    const apart = alone.seen < LEAST_SEEN / 2 ? 0 : alone.lost
+    const tooClose = close.seen >= LEAST_SEEN && close.lost > 0.25 && close.lost > 0.1 + 1.5 * apart
+    const tooMuch = all.seen >= MANY && all.lost > TOO_MUCH
+    if (!(tooClose || tooMuch) || this.gapMs >= WIDEST_MS) return false
     this.gapMs = Math.min(WIDEST_MS, Math.max(this.gapMs, CLOSE_MS - 2 * WIDEN_MS) + WIDEN_MS)
     this.close = { seen: 0, lost: 0 }
+    this.all = { seen: 0, lost: 0 }
     return true
   }
 }

@@ -49,6 +49,11 @@ export class Questions {
     return this.of(kind).state === 'open'
   }
 
+  /** Has it ever been answered? If not, its silence says nothing about the link. */
+  isAnswered(kind: InquiryKind): boolean {
+    return this.of(kind).answered
+  }
+
   asked(kind: InquiryKind, nowMs: number): void {
     this.of(kind).askedMs = nowMs
   }

@@ -10,8 +10,8 @@ import { type SessionOptions, ViscaSession } from './session'
 import type { Entry } from './sessionTypes'
 import { PacketStream } from './stream'
 
-/** After a lost answer no question for this long: its late answer would be taken for the next one's. */
-const QUIET_MS = 250
+/** How long the answer to a question that was given up may still come, ms. */
+const LATE_MS = 300
 /** What a camera is asked until it answers. Not all know the first. */
 const PROBES: readonly InquiryKind[] = ['power', 'power', 'ptPosition', 'power', 'version', 'zoomPosition']
 
@@ -68,7 +68,7 @@ export class RawSession extends ViscaSession {
   }
 
   protected abandoned(entry: Entry, nowMs: number): void {
-    if (entry.inquiry) this.inquiriesFromMs = nowMs + QUIET_MS
+    if (entry.inquiry) this.givenUp.set(entry.inquiry, nowMs + LATE_MS)
     else this.order.abandoned(nowMs)
   }
 

@@ -4,8 +4,8 @@
  */
 import { Book } from './book'
 import { encodeCommand, type ViscaCommand } from './commands'
-import { holdsQuestions, isOpenStop, newEntry } from './entries'
-import { encodeInquiry, type InquiryKind } from './inquiries'
+import { holdsQuestions, isOpenStop, newEntry, STOP_HOLDS_QUESTIONS_MS } from './entries'
+import { answersAlike, encodeInquiry, type InquiryKind } from './inquiries'
 import { Intake } from './intake'
 import { LinkStats } from './linkStats'
 import { Pacer } from './pacer'
@@ -34,6 +34,8 @@ const PROBE_EVERY_MS = 500
 const PROBE_FOR_STOP_MS = 150
 /** A stop without an answer is repeated at least this often. */
 const STOP_AGAIN_MS = 100
+/** One that stays without an answer leaves room for the questions that tell what became of it. */
+const OLD_STOP_AGAIN_MS = 250
 /** A question may wait this long for its answer, since it is not sent again. */
 const ANSWER_WITHIN_MS = 1500
 /** Copies of commands without any answer, while questions are answered: the camera never answers commands. */
@@ -75,7 +77,8 @@ export abstract class Sender {
 
   readonly address: number
   protected readonly book = new Book()
-  protected inquiriesFromMs = Number.NEGATIVE_INFINITY
+  /** Questions that were given up, and until when their late answer would be taken for one of the same shape. */
+  protected readonly givenUp = new Map<InquiryKind, number>()
   /** Probes since the camera last answered. */
   protected probes = 0
   protected probeSentMs = -PROBE_EVERY_MS
@@ -141,12 +144,13 @@ export abstract class Sender {
 
   /**
    * Sends a command once, whatever becomes of it: for what only clears the way.
-   * @param inMs what is more urgent goes first
+   * @param urgency a stop goes without regard to the gap
+   * @param fromMs what is more urgent goes first
    */
-  protected sendOnce(command: ViscaCommand, nowMs: number, inMs = 0): void {
+  protected sendOnce(command: ViscaCommand, urgency: 'stop' | 'queued', fromMs: number): void {
     const payload = encodeCommand(command, this.address)
-    const entry = { id: 0, payload, urgency: 'stop', lanes: [], inquiry: null, refines: false } as const
-    this.loose.push(newEntry(entry, nowMs + inMs))
+    const entry = { id: 0, payload, urgency, lanes: [], inquiry: null, refines: false } as const
+    this.loose.push(newEntry(entry, fromMs))
   }
 
   /** Asks a value. An inquiry of the same kind that still waits for its answer serves for both. */
@@ -162,7 +166,11 @@ export abstract class Sender {
   /** When `advance` has work again, ms; infinity where nothing waits. */
   nextAtMs(nowMs: number): number {
     let next = this.state === 'ready' ? Number.POSITIVE_INFINITY : this.probeSentMs + this.probeEveryMs
-    for (const e of this.loose) next = Math.min(next, e.notBeforeMs)
+    for (const e of this.loose)
+      next = Math.min(
+        next,
+        e.urgency === 'stop' ? e.notBeforeMs : Math.max(e.notBeforeMs, this.intake.readyAtMs),
+      )
     for (const e of this.entries) {
       if (e.phase === 'sent') next = Math.min(next, this.dueMs(e))
       else if (e.phase === 'waiting') {
@@ -220,14 +228,16 @@ export abstract class Sender {
 
   protected dueMs(entry: Entry): number {
     const after = this.stats.resendAfterMs(entry.sends, entry.inquiry ? ANSWER_WITHIN_MS : undefined)
-    return entry.sentMs + (entry.urgency === 'stop' ? Math.min(after, STOP_AGAIN_MS) : after)
+    if (entry.urgency !== 'stop') return entry.sentMs + after
+    const old = entry.sentMs - entry.createdMs > STOP_HOLDS_QUESTIONS_MS
+    return entry.sentMs + (old ? OLD_STOP_AGAIN_MS : Math.min(after, STOP_AGAIN_MS))
   }
 
   /** May this waiting entry go now, the pacing of drives apart? */
   private mayGo(entry: Entry, nowMs: number): boolean {
     if (entry.urgency === 'stop') return this.state !== 'connecting'
     if (this.state !== 'ready') return false
-    if (entry.urgency === 'inquiry') return this.mayAsk(nowMs)
+    if (entry.urgency === 'inquiry') return this.mayAsk(entry.inquiry!, nowMs)
     if (entry.urgency === 'drive') {
       const lane = entry.lanes[0]
       return (
@@ -242,8 +252,9 @@ export abstract class Sender {
     return first === entry && this.book.inFlight((e) => e.urgency === 'queued' && !e.dropped) === 0
   }
 
-  private mayAsk(nowMs: number): boolean {
-    if (nowMs < this.inquiriesFromMs) return false
+  private mayAsk(inquiry: InquiryKind, nowMs: number): boolean {
+    for (const [kind, untilMs] of this.givenUp)
+      if (nowMs < untilMs && kind !== inquiry && answersAlike(kind, inquiry)) return false
     if (!this.mute && this.entries.some((e) => holdsQuestions(e, nowMs))) return false
     return this.book.inFlight((e) => !!e.inquiry) < this.limits.inquiries
   }
@@ -268,10 +279,9 @@ export abstract class Sender {
       if (rank === 'drive' && !this.pacer.take(nowMs, e.refines ? KEPT_FOR_HANDS : 0)) return null
       return this.transmit(e, nowMs)
     }
-    const [loose] = this.loose
-    if (rank !== 'stop' || !loose || loose.notBeforeMs > nowMs) return null
-    this.loose.shift()
-    return this.transmit(loose, nowMs)
+    const at = this.loose.findIndex((e) => e.urgency === rank && e.notBeforeMs <= nowMs)
+    if (at < 0) return null
+    return this.transmit(this.loose.splice(at, 1)[0]!, nowMs)
   }
 
   protected sendRaw(bytes: Uint8Array): void {

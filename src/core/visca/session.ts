@@ -14,9 +14,12 @@ export type { SessionOptions } from './sender'
 /** A share lost from which an answer without a number is doubted. */
 const LOSSY = 0.03
 const GIVE_UP_MS = 2500
+/** Sockets that are busy become free when the head arrives. */
+const SOCKETS_BUSY_MS = 10_000
 const FORGET_RUNNING_MS = 90_000
 /** A stop goes first. */
 const CLEAR_AFTER_MS = 10
+const LINK_WAS_UP_MS = 600
 const CLEARED_WITHIN_MS = 1000
 /** Of a camera that never answers a stop: it has stood for this long since, by positions that may be late, ms. */
 const STOP_SEEN_MS = 400
@@ -31,9 +34,18 @@ export abstract class ViscaSession extends Sender {
   /** How often the camera came back after silence. */
   reconnects = 0
   private clearedUntilMs = Number.NEGATIVE_INFINITY
+  private acknowledgements = 0
+  private completionsAlone = 0
+  /** Without an answer, and it is not known yet whether the link was up. */
+  private readonly doubtful: { sentMs: number; spacedMs: number }[] = []
 
   /** Takes bytes from the camera; whatever makes no sense is ignored. */
   abstract receive(bytes: Uint8Array, nowMs: number): void
+  /** Does it report completions alone? A move is then taken for accepted, since it completes only on arrival. */
+  private get neverAcknowledges(): boolean {
+    return this.acknowledgements === 0 && this.completionsAlone > 1
+  }
+
   protected get lossy(): boolean {
     return this.stats.loss > LOSSY
   }
@@ -72,6 +84,10 @@ export abstract class ViscaSession extends Sender {
   protected heard(nowMs: number): void {
     this.lastAnswerMs = nowMs
     this.oldestUnansweredMs = null
+    // What was lost while the link was down says nothing of how fast the camera reads.
+    for (const { sentMs, spacedMs } of this.doubtful.splice(0))
+      if (nowMs - sentMs < LINK_WAS_UP_MS && this.intake.outcome(spacedMs, false))
+        this.book.note('slowIntake', nowMs)
   }
 
   /** Is it the answer to the clearing of the buffers, which nothing waits for? */
@@ -88,7 +104,8 @@ export abstract class ViscaSession extends Sender {
         if (nowMs - e.sentMs > FORGET_RUNNING_MS) this.book.remove(e)
         continue
       }
-      const tooOld = nowMs - e.createdMs > GIVE_UP_MS && e.urgency !== 'stop'
+      const patience = e.lastError === 'buffer-full' && e.urgency === 'queued' ? SOCKETS_BUSY_MS : GIVE_UP_MS
+      const tooOld = nowMs - e.createdMs > patience && e.urgency !== 'stop'
       if (e.phase === 'waiting') {
         if (tooOld) this.book.fail(e, e.lastError ?? 'no-answer', nowMs)
         continue
@@ -99,11 +116,9 @@ export abstract class ViscaSession extends Sender {
 
   private missed(e: Entry, tooOld: boolean, nowMs: number): void {
     const { inquiry } = e
-    if (inquiry ? this.questions.knows(inquiry) : !this.mute) {
+    if (inquiry ? this.questions.isAnswered(inquiry) : !this.mute) {
       this.stats.lost()
-      // With nothing heard since it was sent the link is down, which says nothing of how fast the camera reads.
-      const alive = this.lastAnswerMs !== null && this.lastAnswerMs > e.sentMs
-      if (alive && this.intake.outcome(e.spacedMs, false)) this.book.note('slowIntake', nowMs)
+      this.doubtful.push({ sentMs: e.sentMs, spacedMs: e.spacedMs })
     }
     if (inquiry) {
       if (this.questions.missed(inquiry)) this.knows(inquiry, false, nowMs)
@@ -115,6 +130,7 @@ export abstract class ViscaSession extends Sender {
     if (e.dropped || inquiry) this.book.remove(e)
     else if (this.mute && (e.urgency !== 'stop' || nowMs - e.createdMs > STOP_UNSEEN_MS))
       this.book.finish(e, nowMs)
+    else if (e.urgency === 'queued' && this.neverAcknowledges) this.book.accept(e, nowMs)
     else if (tooOld) this.book.fail(e, e.lastError ?? 'no-answer', nowMs)
     else this.again(e, nowMs)
   }
@@ -148,9 +164,7 @@ export abstract class ViscaSession extends Sender {
     this.probes = 0
     this.questions.forget()
     this.setState('ready', nowMs)
-    if (this.pulled) return
-    this.sendOnce({ kind: 'clear' }, nowMs, CLEAR_AFTER_MS)
-    this.clearedUntilMs = nowMs + CLEARED_WITHIN_MS
+    if (!this.pulled) this.clearBuffers(nowMs)
   }
 
   protected retry(entry: Entry, nowMs: number, delayMs: number): void {
@@ -164,7 +178,7 @@ export abstract class ViscaSession extends Sender {
       this.stats.answered(nowMs - entry.sentMs, entry.sends > 1)
       this.intake.outcome(entry.spacedMs, true)
     }
-    if (!entry.inquiry) this.unanswered = null
+    if (reply.kind === 'ack' || (reply.kind === 'completed' && !entry.inquiry)) this.unanswered = null
     switch (reply.kind) {
       case 'answer': {
         if (!entry.inquiry) return
@@ -179,13 +193,18 @@ export abstract class ViscaSession extends Sender {
       }
       case 'ack':
         if (entry.inquiry || entry.phase === 'running') return
+        this.acknowledgements += 1
         entry.socket = reply.socket
         this.book.accept(entry, nowMs)
         return
       case 'completed':
         if (entry.inquiry) return
         // The acknowledgement may have been lost on the way.
-        if (entry.phase === 'sent') this.book.accept(entry, nowMs)
+        if (entry.phase === 'sent') {
+          this.completionsAlone += 1
+          if (this.neverAcknowledges) this.book.note('noAcknowledgement', nowMs)
+          this.book.accept(entry, nowMs)
+        }
         if (!entry.dropped) this.book.report({ type: 'completed', id: entry.id, atMs: nowMs })
         this.book.remove(entry)
         return
@@ -206,6 +225,8 @@ export abstract class ViscaSession extends Sender {
     else if (error === 'buffer-full' && entry.phase === 'sent') {
       entry.lastError = error
       if (entry.urgency === 'stop') this.freeSockets(nowMs)
+      // Nothing of ours runs in them: another controller has left them busy.
+      else if (!this.entries.some((e) => e.phase === 'running')) this.clearBuffers(nowMs)
       this.retry(entry, nowMs, RETRY_MS[entry.urgency])
     } else if (GARBLED.has(error) && entry.tries < MOST_TRIES[entry.urgency]) {
       entry.lastError = error
@@ -216,9 +237,16 @@ export abstract class ViscaSession extends Sender {
     } else this.book.fail(entry, error, nowMs)
   }
 
+  /** Once in a while: it would also end what is meant to run. */
+  private clearBuffers(nowMs: number): void {
+    if (nowMs < this.clearedUntilMs) return
+    this.clearedUntilMs = nowMs + CLEARED_WITHIN_MS
+    this.sendOnce({ kind: 'clear' }, 'queued', nowMs + CLEAR_AFTER_MS)
+  }
+
   /** What runs in them stands in the way of a stop. */
   private freeSockets(nowMs: number): void {
     this.book.note('busySockets', nowMs)
-    for (const socket of [1, 2]) this.sendOnce({ kind: 'cancel', socket }, nowMs)
+    for (const socket of [1, 2]) this.sendOnce({ kind: 'cancel', socket }, 'stop', nowMs)
   }
 }

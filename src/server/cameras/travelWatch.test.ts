@@ -37,7 +37,10 @@ test('a head that never starts, and one that never ends, have failed', () => {
   const stuck = new TravelWatch('p', goal, at(0, false), profile, 0)
   stuck.see(at(0, false), 500)
   expect(stuck.travel.state).toBe('travelling')
+  stuck.taken(0)
   stuck.see(at(0, false), 1000)
+  expect([stuck.wantsAgain, stuck.travel.state]).toEqual([true, 'travelling'])
+  stuck.see(at(0, false), 2000)
   expect(stuck.travel).toMatchObject({ state: 'failed', reason: expect.stringContaining('50.0° short') })
   const endless = new TravelWatch('p', goal, at(0, false), profile, 0)
   for (let t = 0; t < 20_000; t += 100) endless.see(at(t % 40, true), t)
@@ -46,6 +49,7 @@ test('a head that never starts, and one that never ends, have failed', () => {
 
 test('a timed one whose turn is short is not taken for stuck before its time is over, and then it is', () => {
   const watch = new TravelWatch('p', goal, at(49, false), profile, 0, 4)
+  watch.taken(0)
   watch.see(at(49.5, true), 500)
   for (let t = 1000; t <= 4500; t += 100) watch.see(at(49.8, false), t)
   expect(watch.travel.state).toBe('travelling')

@@ -7,11 +7,24 @@ import type { Travel } from '../../core/presets/standing'
 /** A head may take this long to get going. */
 const START_MS = 900
 const SLACK_MS = 4000
+/** Where only time tells, a head may be slower than its profile. */
+const UNSURE = 1.4
+/** A head may be faster than its profile, but not so much. */
+const IMPOSSIBLE = 0.35
+const WORTH_DOUBTING_MS = 500
 
 export class TravelWatch {
   travel: Travel
-  private readonly startedMs: number
+  private startedMs: number
   private movedAtMs: number
+  /** The camera has taken the order: until then it may have good reasons to stand. */
+  private isTaken = false
+  private hasMoved = false
+  /** It was taken and nothing moves: the order is to be given once more. */
+  wantsAgain = false
+  private askedAgain = false
+  /** It reports where it is going instead of where it is. */
+  tellsGoal = false
 
   constructor(
     presetId: string,
@@ -45,16 +58,38 @@ export class TravelWatch {
     return this.startedMs + (this.seconds ?? 0) * 1000
   }
 
+  /** The camera has taken the order. */
+  taken(nowMs: number): void {
+    this.isTaken = true
+    this.startedMs = nowMs
+    this.movedAtMs = Math.max(this.movedAtMs, nowMs)
+  }
+
   /** Takes a pose; returns whether the travel is over or its figures changed. */
   see(pose: LivePose, nowMs: number): boolean {
     if (this.travel.state !== 'travelling') return false
-    if (pose.moving) this.movedAtMs = nowMs
-    if (!pose.moving && isHere(pose, this.goal, arrivalOf(this.profile))) {
+    if (pose.moving) {
+      this.movedAtMs = nowMs
+      this.hasMoved = true
+    }
+    const { totalMs } = this.travel
+    const here = isHere(pose, this.goal, arrivalOf(this.profile))
+    const tookMs = nowMs - this.startedMs
+    // No head is there so soon: it tells where it goes, and only time tells when it has arrived.
+    this.tellsGoal ||= here && totalMs > WORTH_DOUBTING_MS && tookMs < totalMs * IMPOSSIBLE
+    const tooSoon = this.tellsGoal && tookMs < totalMs * UNSURE + START_MS
+    if (!pose.moving && !tooSoon && here) {
       this.travel = { ...this.travel, state: 'arrived', leftMs: 0 }
       return true
     }
-    // A timed one may stand at times: its turn is over, and its zoom ends with the time.
-    const stuck = nowMs - Math.max(this.movedAtMs, this.timeUpMs) > START_MS
+    if (tooSoon) return false
+    const stuck = this.isTaken && nowMs - Math.max(this.movedAtMs, this.timeUpMs) > START_MS
+    if (stuck && !this.hasMoved && !this.askedAgain) {
+      this.askedAgain = true
+      this.wantsAgain = true
+      this.movedAtMs = nowMs
+      return false
+    }
     if (stuck || nowMs - this.startedMs > this.travel.totalMs * 1.5 + SLACK_MS) {
       const off = offByDeg(pose, this.goal)
       const far = off > arrivalOf(this.profile).deg ? `${off.toFixed(1)}° short` : 'with the zoom off'

@@ -46,6 +46,9 @@ export class Travels {
   /** A recall of the camera's own memory, of which it is not seen where it ends. */
   private sent: Travel | null = null
   private readonly hold: PictureHold
+  /** It was seen to report where it is going instead of where it is. */
+  tellsGoal = false
+  private goal: Goal = {}
 
   constructor(
     private readonly host: TravelsHost,
@@ -102,8 +105,10 @@ export class Travels {
     if (parts.focus && focusAuto !== null) Object.assign(goal, { focusAuto, focus: pose.focus })
     if (seconds !== null) goal.seconds = seconds
     if (glides && zoom !== null) host.glideTo(zoom, seconds, () => void host.travelTo({ zoom }))
+    this.goal = goal
     host.tell(this.travel)
     const result = await host.travelTo(goal)
+    if (result.ok) watch.taken(this.clock.now())
     if (!result.ok && this.watch === watch && watch.fail(result.message)) this.changed()
     return result
   }
@@ -130,7 +135,14 @@ export class Travels {
   }
 
   see(pose: LivePose): void {
-    if (this.watch?.see(pose, this.clock.now())) this.changed()
+    const { watch } = this
+    if (watch?.see(pose, this.clock.now())) this.changed()
+    // An answer that belonged to something else may have been taken for its own.
+    if (watch?.wantsAgain) {
+      watch.wantsAgain = false
+      void this.host.travelTo(this.goal)
+    }
+    this.tellsGoal ||= this.watch?.tellsGoal === true
   }
 
   /** Its figures changed, or it is over. */

@@ -132,7 +132,8 @@ export class DriveLanes {
     // A lane that was never driven needs no stop.
     if (last === bytes || (stop && last === undefined)) return
     this.last.set(lane, bytes)
-    if (!stop) {
+    if (stop) this.stopCheck.told()
+    else {
       this.moved.add(lane)
       this.stopCheck.driven()
     }

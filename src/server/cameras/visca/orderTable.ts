@@ -29,6 +29,8 @@ export interface OrderHost {
   queue(command: ViscaCommand, lanes: readonly Lane[]): Promise<CameraResult>
   /** Sets how fast it goes to its memories, where that is a setting of its own. */
   memorySpeed(): Promise<void>
+  /** A sentence for the operator. */
+  notice(text: string): void
   /** Sends what was handed over. */
   settle(): void
   /** Sets a named control. */
@@ -39,6 +41,8 @@ const KEPT_FOR_ITSELF = (number: number) =>
   `This camera has no memory ${number} for pictures, or keeps it for itself. Choose another.`
 
 type Order = (command: ViscaCommand, lanes: readonly Lane[]) => Promise<CameraResult>
+
+const FOCUS_NOT_SET = (why: string) => `The focus was not set as stored: ${why}`
 
 const NOTHING_IN_IT = (number: number) =>
   `The camera refused its memory ${number}. Nothing may be stored in it yet.`
@@ -71,7 +75,9 @@ async function goTo(host: OrderHost, goal: Goal): Promise<CameraResult> {
       (command, lanes) => host.queue(command, lanes),
       () => host.settle(),
     )
-    if (focus) results.push(focus)
+    // It waits for a free socket while the head travels: that it is late must not fail the travel.
+    if (focus)
+      void focus.then((result) => !result.ok && !result.unknown && host.notice(FOCUS_NOT_SET(result.message)))
   }
   host.settle()
   return (await Promise.all(results)).find((result) => !result.ok) ?? DONE

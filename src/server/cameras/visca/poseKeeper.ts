@@ -1,6 +1,6 @@
 /** Keeps what a camera reports together as one pose, and tells whether it moves. */
 import type { HeadProfile } from '../../../core/heads/profile'
-import { topSpeed, unitsToDeg } from '../../../core/heads/profile'
+import { unitsToDeg } from '../../../core/heads/profile'
 import type { Answer } from '../../../core/visca/inquiries'
 import type { Reading } from '../body'
 import { Watched } from '../watched'
@@ -10,9 +10,6 @@ import { Watched } from '../watched'
  * two equal readings close together say nothing.
  */
 const REST_MS = 100
-/** A step this large beyond what its speed allows is no motion, degrees. */
-const JUMP_DEG = 30
-const REPORTS_ITS_GOAL = 'It reports where it is going instead of where it is.'
 
 export class PoseKeeper {
   power = true
@@ -20,8 +17,6 @@ export class PoseKeeper {
   private readonly zoom = new Watched<[number]>(REST_MS)
   private focusAuto: boolean | null = null
   private focus: number | null = null
-  /** Its position jumps: it reports where it goes instead of where it is. */
-  jumps = false
   private focusAtMs = Number.NEGATIVE_INFINITY
 
   constructor(private readonly profile: HeadProfile) {}
@@ -30,7 +25,6 @@ export class PoseKeeper {
   take(answer: Answer, atMs: number): void {
     switch (answer.kind) {
       case 'ptPosition':
-        this.lookForJump(answer, atMs)
         this.panTilt.take([answer.pan, answer.tilt], atMs)
         return
       case 'zoomPosition':
@@ -48,17 +42,6 @@ export class PoseKeeper {
     }
   }
 
-  /** No head turns as far as this in so short a time: it tells where it is going. */
-  private lookForJump({ pan, tilt }: { pan: number; tilt: number }, atMs: number): void {
-    const last = this.panTilt.value
-    const seconds = (atMs - this.panTilt.atMs) / 1000
-    if (!last || seconds > 0.3) return
-    const { profile } = this
-    const far = (axis: 'pan' | 'tilt', steps: number) =>
-      Math.abs(steps) / profile[axis].unitsPerDeg > JUMP_DEG + 8 * topSpeed(profile[axis]) * seconds
-    this.jumps ||= far('pan', pan - last[0]!) || far('tilt', tilt - last[1]!)
-  }
-
   /** The camera may have moved unseen: what was read counts no longer. */
   forget(): void {
     this.panTilt.forget()
@@ -73,10 +56,6 @@ export class PoseKeeper {
   /** Since when each stands, ms; null while it moves or is not known. */
   standing(): { panTilt: number | null; zoom: number | null } {
     return { panTilt: this.panTilt.stoodSinceMs, zoom: this.zoom.stoodSinceMs }
-  }
-
-  get quirks(): string[] {
-    return this.jumps ? [REPORTS_ITS_GOAL] : []
   }
 
   /** @param running is a recall of a memory under way? */

@@ -136,7 +136,8 @@ export class SerialLine {
     this.cancelTimer()
     const next = chain.nextAtMs(now)
     if (Number.isFinite(next)) {
-      this.cancelTimer = clock.after(Math.max(0, Math.ceil(next - AHEAD_MS - now)), () => this.settle())
+      // What could go now has gone.
+      this.cancelTimer = clock.after(Math.max(1, Math.ceil(next - AHEAD_MS - now)), () => this.settle())
     }
   }
 

@@ -8,21 +8,30 @@ const MAX_STOP_REPEATS = 3
 
 export class StopCheck {
   private acknowledgedMs: number | null = null
+  /** What was acknowledged is of a hand's last word, and not of one before a travel. */
+  private ofHand = false
   private repeats = 0
 
   /** It is driven: what was acknowledged before says nothing any more. */
   driven(): void {
-    this.acknowledgedMs = null
+    this.told()
     this.repeats = 0
+  }
+
+  /** It is driven or stopped by hand. */
+  told(): void {
+    this.acknowledgedMs = null
+    this.ofHand = true
   }
 
   /** It is sent somewhere, and will move without a hand. */
   sent(): void {
     this.acknowledgedMs = null
+    this.ofHand = false
   }
 
   acknowledged(atMs: number): void {
-    this.acknowledgedMs = atMs
+    if (this.ofHand) this.acknowledgedMs = atMs
   }
 
   /** The head is seen to move. @returns whether it is to be stopped once more */

@@ -144,7 +144,7 @@ export class ViscaBody implements Body {
   }
 
   get quirks(): string[] {
-    return [...quirkWords(this.session.quirks), ...this.keeper.quirks]
+    return quirkWords(this.session.quirks)
   }
 
   get reading(): Reading {
@@ -221,6 +221,7 @@ export class ViscaBody implements Body {
         this.poller.soon()
       },
       set: (key, value) => this.controls.set(key, value),
+      notice: (text) => this.events.notice(text),
       memorySpeed: () => this.controls.tellMemorySpeed(),
     }
     const orders = viscaOrders(host, (command, lanes) => this.order(command, lanes))
