@@ -105,6 +105,8 @@ export class FramedSession extends ViscaSession {
         continue
       }
       const entry = this.book.entries.find((e) => e.phase !== 'waiting' && e.sequence === sequence)
+      // Of what is over, too: on a network that reorders packets it may come after the completion.
+      if (reply.kind === 'ack' && !entry) this.acknowledgements += 1
       if (entry) {
         this.fits += 1
         this.outOfOrder = 0

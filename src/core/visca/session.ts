@@ -19,6 +19,8 @@ const SOCKETS_BUSY_MS = 10_000
 const FORGET_RUNNING_MS = 90_000
 /** A stop goes first. */
 const CLEAR_AFTER_MS = 10
+/** So many completions without a single acknowledgement: it never acknowledges. */
+const COMPLETIONS_ALONE = 4
 const LINK_WAS_UP_MS = 600
 const CLEARED_WITHIN_MS = 1000
 /** Of a camera that never answers a stop: it has stood for this long since, by positions that may be late, ms. */
@@ -34,7 +36,7 @@ export abstract class ViscaSession extends Sender {
   /** How often the camera came back after silence. */
   reconnects = 0
   private clearedUntilMs = Number.NEGATIVE_INFINITY
-  private acknowledgements = 0
+  protected acknowledgements = 0
   private completionsAlone = 0
   /** Without an answer, and it is not known yet whether the link was up. */
   private readonly doubtful: { sentMs: number; spacedMs: number }[] = []
@@ -43,7 +45,7 @@ export abstract class ViscaSession extends Sender {
   abstract receive(bytes: Uint8Array, nowMs: number): void
   /** Does it report completions alone? A move is then taken for accepted, since it completes only on arrival. */
   private get neverAcknowledges(): boolean {
-    return this.acknowledgements === 0 && this.completionsAlone > 1
+    return this.acknowledgements === 0 && this.completionsAlone >= COMPLETIONS_ALONE
   }
 
   protected get lossy(): boolean {
