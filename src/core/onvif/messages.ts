@@ -15,12 +15,18 @@ const attribute = (node: Node | undefined, name: string): string => {
 export const GET_TIME = '<tds:GetSystemDateAndTime/>'
 export const GET_INFORMATION = '<tds:GetDeviceInformation/>'
 export const GET_CAPABILITIES = '<tds:GetCapabilities><tds:Category>All</tds:Category></tds:GetCapabilities>'
+/** What newer devices tell instead of their capabilities. */
+export const GET_SERVICES =
+  '<tds:GetServices><tds:IncludeCapability>false</tds:IncludeCapability></tds:GetServices>'
 export const GET_PROFILES = '<trt:GetProfiles/>'
+export const GET_PROFILES_2 = '<tr2:GetProfiles><tr2:Type>All</tr2:Type></tr2:GetProfiles>'
 export const GET_NODES = '<tptz:GetNodes/>'
 
 const token = (text: string) => `<tptz:ProfileToken>${escapeXml(text)}</tptz:ProfileToken>`
-const xy = (name: string, x: number, y: number) => `<tt:${name} x="${x.toFixed(6)}" y="${y.toFixed(6)}"/>`
-const x1 = (x: number) => `<tt:Zoom x="${x.toFixed(6)}"/>`
+const inSpace = (space: string) => (space === '' ? '' : ` space="${escapeXml(space)}"`)
+const xy = (x: number, y: number, space = '') =>
+  `<tt:PanTilt x="${x.toFixed(6)}" y="${y.toFixed(6)}"${inSpace(space)}/>`
+const x1 = (x: number, space = '') => `<tt:Zoom x="${x.toFixed(6)}"${inSpace(space)}/>`
 
 export const getStatus = (profile: string) => `<tptz:GetStatus>${token(profile)}</tptz:GetStatus>`
 
@@ -31,9 +37,14 @@ export interface Velocity {
   zoom: number
 }
 
-/** @param timeoutS after which the device stops by itself */
-export const continuousMove = (profile: string, v: Velocity, timeoutS: number) =>
-  `<tptz:ContinuousMove>${token(profile)}<tptz:Velocity>${xy('PanTilt', v.pan, v.tilt)}${x1(v.zoom)}</tptz:Velocity><tptz:Timeout>PT${timeoutS}S</tptz:Timeout></tptz:ContinuousMove>`
+/**
+ * @param timeoutS after which the device stops by itself; null where it refuses to be told
+ * @param zooms false where it knows no speed of its zoom
+ */
+export function continuousMove(profile: string, v: Velocity, timeoutS: number | null, zooms = true): string {
+  const timeout = timeoutS === null ? '' : `<tptz:Timeout>PT${timeoutS}S</tptz:Timeout>`
+  return `<tptz:ContinuousMove>${token(profile)}<tptz:Velocity>${xy(v.pan, v.tilt)}${zooms ? x1(v.zoom) : ''}</tptz:Velocity>${timeout}</tptz:ContinuousMove>`
+}
 
 export const stop = (profile: string, what: { panTilt: boolean; zoom: boolean }) =>
   `<tptz:Stop>${token(profile)}<tptz:PanTilt>${what.panTilt}</tptz:PanTilt><tptz:Zoom>${what.zoom}</tptz:Zoom></tptz:Stop>`
@@ -45,12 +56,17 @@ export interface Position {
   zoom?: number
 }
 
-const position = (p: Position) =>
-  (p.pan !== undefined && p.tilt !== undefined ? xy('PanTilt', p.pan, p.tilt) : '') +
-  (p.zoom !== undefined ? x1(p.zoom) : '')
-
-export const absoluteMove = (profile: string, p: Position) =>
-  `<tptz:AbsoluteMove>${token(profile)}<tptz:Position>${position(p)}</tptz:Position></tptz:AbsoluteMove>`
+/** The spaces are named, since a device may take its own default for anything. */
+export function absoluteMove(
+  profile: string,
+  p: Position,
+  node: Pick<PtzNode, 'panTiltSpace' | 'zoomSpace'>,
+): string {
+  const at =
+    (p.pan !== undefined && p.tilt !== undefined ? xy(p.pan, p.tilt, node.panTiltSpace) : '') +
+    (p.zoom !== undefined ? x1(p.zoom, node.zoomSpace) : '')
+  return `<tptz:AbsoluteMove>${token(profile)}<tptz:Position>${at}</tptz:Position></tptz:AbsoluteMove>`
+}
 
 export const goHome = (profile: string) => `<tptz:GotoHomePosition>${token(profile)}</tptz:GotoHomePosition>`
 
@@ -70,6 +86,12 @@ export const getStreamUri = (profile: string) =>
 
 export const getSnapshotUri = (profile: string) =>
   `<trt:GetSnapshotUri><trt:ProfileToken>${escapeXml(profile)}</trt:ProfileToken></trt:GetSnapshotUri>`
+
+export const getStreamUri2 = (profile: string) =>
+  `<tr2:GetStreamUri><tr2:Protocol>RTSP</tr2:Protocol><tr2:ProfileToken>${escapeXml(profile)}</tr2:ProfileToken></tr2:GetStreamUri>`
+
+export const getSnapshotUri2 = (profile: string) =>
+  `<tr2:GetSnapshotUri><tr2:ProfileToken>${escapeXml(profile)}</tr2:ProfileToken></tr2:GetSnapshotUri>`
 
 /** UTC in ms since 1970; null if the device does not report it. */
 export function readTime({ body }: Message): number | null {
@@ -96,6 +118,8 @@ export function readInformation({ body }: Message): string {
 /** Paths or addresses of the services; empty if the device has none. */
 export interface Services {
   media: string
+  /** The newer media service. */
+  media2: string
   ptz: string
   imaging: string
 }
@@ -103,7 +127,16 @@ export interface Services {
 export function readCapabilities({ body }: Message): Services {
   const all = child(body, 'GetCapabilitiesResponse', 'Capabilities')
   const at = (name: string) => textOf(all, name, 'XAddr')
-  return { media: at('Media'), ptz: at('PTZ'), imaging: at('Imaging') }
+  return { media: at('Media'), media2: '', ptz: at('PTZ'), imaging: at('Imaging') }
+}
+
+export function readServices({ body }: Message): Services {
+  const all = children(child(body, 'GetServicesResponse'), 'Service')
+  const at = (space: string) => {
+    const found = all.find((service) => textOf(service, 'Namespace').includes(space))
+    return found ? textOf(found, 'XAddr') : ''
+  }
+  return { media: at('/ver10/media'), media2: at('/ver20/media'), ptz: at('/ptz/'), imaging: at('/imaging/') }
 }
 
 export interface MediaProfile {
@@ -111,17 +144,25 @@ export interface MediaProfile {
   width: number
   height: number
   videoSource: string
-  hasPtz: boolean
+  /** The PTZ node that its configuration names; null if it has no PTZ configuration. */
+  node: string | null
 }
 
+/** Of either media service, which name the parts of a profile differently. */
 export function readProfiles({ body }: Message): MediaProfile[] {
-  return children(child(body, 'GetProfilesResponse'), 'Profiles').map((p) => ({
-    token: attribute(p, 'token'),
-    width: number(textOf(p, 'VideoEncoderConfiguration', 'Resolution', 'Width')) ?? 0,
-    height: number(textOf(p, 'VideoEncoderConfiguration', 'Resolution', 'Height')) ?? 0,
-    videoSource: textOf(p, 'VideoSourceConfiguration', 'SourceToken'),
-    hasPtz: child(p, 'PTZConfiguration') !== undefined,
-  }))
+  return children(child(body, 'GetProfilesResponse'), 'Profiles').map((p) => {
+    const newer = child(p, 'Configurations')
+    const encoder = newer ? child(newer, 'VideoEncoder') : child(p, 'VideoEncoderConfiguration')
+    const source = newer ? child(newer, 'VideoSource') : child(p, 'VideoSourceConfiguration')
+    const ptz = newer ? child(newer, 'PTZ') : child(p, 'PTZConfiguration')
+    return {
+      token: attribute(p, 'token'),
+      width: number(textOf(encoder, 'Resolution', 'Width')) ?? 0,
+      height: number(textOf(encoder, 'Resolution', 'Height')) ?? 0,
+      videoSource: textOf(source, 'SourceToken'),
+      node: ptz ? textOf(ptz, 'NodeToken') : null,
+    }
+  })
 }
 
 export interface Range {
@@ -129,13 +170,19 @@ export interface Range {
   max: number
 }
 
-/** What a PTZ node offers: the ranges of its position spaces, and whether they are degrees. */
+/** What a PTZ node offers: its spaces, their ranges, and whether its positions are degrees. */
 export interface PtzNode {
+  token: string
   pan: Range
   tilt: Range
   zoom: Range
+  /** The space of positions that is used; empty if it names none. */
+  panTiltSpace: string
+  zoomSpace: string
   degrees: boolean
   absolute: boolean
+  /** It can be told a speed of its zoom. */
+  zoomSpeed: boolean
   home: boolean
   presets: number
 }
@@ -149,48 +196,65 @@ function rangeOf(space: Node | undefined, name: 'XRange' | 'YRange', fallback: R
   return min === null || max === null || min >= max ? fallback : { min, max }
 }
 
-export function readNodes({ body }: Message): PtzNode | null {
-  const node = children(child(body, 'GetNodesResponse'), 'PTZNode')[0]
-  if (!node) return null
-  const spaces = child(node, 'SupportedPTZSpaces')
-  const absolute = children(spaces, 'AbsolutePanTiltPositionSpace')
-  const zooms = children(spaces, 'AbsoluteZoomPositionSpace')
-  const generic = absolute.find((s) => textOf(s, 'URI').includes('PositionGenericSpace')) ?? absolute[0]
-  return {
-    pan: rangeOf(generic, 'XRange', NORMALISED),
-    tilt: rangeOf(generic, 'YRange', NORMALISED),
-    zoom: rangeOf(zooms[0], 'XRange', UNIT),
-    degrees: textOf(generic, 'URI').includes('SphericalPositionSpaceDegrees'),
-    absolute: absolute.length > 0,
-    home: textOf(node, 'HomeSupported') === 'true',
-    presets: number(textOf(node, 'MaximumNumberOfPresets')) ?? 0,
-  }
+const isDegrees = (space: string) => space.includes('SphericalPositionSpaceDegrees')
+const isGeneric = (space: string) => space.includes('PositionGenericSpace')
+
+export function readNodes({ body }: Message): PtzNode[] {
+  return children(child(body, 'GetNodesResponse'), 'PTZNode').map((node) => {
+    const spaces = child(node, 'SupportedPTZSpaces')
+    const absolute = children(spaces, 'AbsolutePanTiltPositionSpace')
+    const zooms = children(spaces, 'AbsoluteZoomPositionSpace')
+    const generic = absolute.find((s) => isGeneric(textOf(s, 'URI'))) ?? absolute[0]
+    const has = (name: string) => spaces?.[name] !== undefined
+    return {
+      token: attribute(node, 'token'),
+      pan: rangeOf(generic, 'XRange', NORMALISED),
+      tilt: rangeOf(generic, 'YRange', NORMALISED),
+      zoom: rangeOf(zooms[0], 'XRange', UNIT),
+      panTiltSpace: textOf(generic, 'URI'),
+      zoomSpace: textOf(zooms[0], 'URI'),
+      degrees: isDegrees(textOf(generic, 'URI')),
+      absolute: absolute.length > 0,
+      // A node that lists no speeds at all says nothing of them.
+      zoomSpeed: has('ContinuousZoomVelocitySpace') || !has('ContinuousPanTiltVelocitySpace'),
+      home: textOf(node, 'HomeSupported') === 'true',
+      presets: number(textOf(node, 'MaximumNumberOfPresets')) ?? 0,
+    }
+  })
 }
 
 export interface PtzStatus {
   pan: number | null
   tilt: number | null
   zoom: number | null
+  /** In what pan and tilt are told: degrees, the node's own space, or one that is not known here. */
+  told: 'degrees' | 'node' | 'strange'
   /** Null if the device does not report it. */
   moving: boolean | null
 }
 
-export function readStatus({ body }: Message): PtzStatus {
+/** @param space the space of positions that is used with this device */
+export function readStatus({ body }: Message, space = ''): PtzStatus {
   const status = child(body, 'GetStatusResponse', 'PTZStatus')
   const at = child(status, 'Position')
   const moves = [textOf(status, 'MoveStatus', 'PanTilt'), textOf(status, 'MoveStatus', 'Zoom')]
+  const named = attribute(child(at, 'PanTilt'), 'space')
+  const known = named === '' || space === '' || named === space || isGeneric(named)
   return {
     pan: number(attribute(child(at, 'PanTilt'), 'x')),
     tilt: number(attribute(child(at, 'PanTilt'), 'y')),
     zoom: number(attribute(child(at, 'Zoom'), 'x')),
+    told: isDegrees(named) ? 'degrees' : known ? 'node' : 'strange',
     moving: moves.every((m) => m === '') ? null : moves.includes('MOVING'),
   }
 }
 
-export const readStreamUri = ({ body }: Message) => textOf(body, 'GetStreamUriResponse', 'MediaUri', 'Uri')
+/** Of either media service. */
+export const readStreamUri = ({ body }: Message) =>
+  textOf(body, 'GetStreamUriResponse', 'MediaUri', 'Uri') || textOf(body, 'GetStreamUriResponse', 'Uri')
 
 export const readSnapshotUri = ({ body }: Message) =>
-  textOf(body, 'GetSnapshotUriResponse', 'MediaUri', 'Uri')
+  textOf(body, 'GetSnapshotUriResponse', 'MediaUri', 'Uri') || textOf(body, 'GetSnapshotUriResponse', 'Uri')
 
 export interface DevicePreset {
   token: string

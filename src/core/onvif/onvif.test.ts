@@ -31,13 +31,14 @@ test('the same message in other prefixes and shapes is read the same', () => {
     `<${p}:GetStatusResponse><${p}:PTZStatus><x:Position><x:PanTilt x="-0.25" y="0.5" space="s"/><x:Zoom x="1"/></x:Position><x:MoveStatus><x:PanTilt>MOVING</x:PanTilt><x:Zoom>IDLE</x:Zoom></x:MoveStatus></${p}:PTZStatus></${p}:GetStatusResponse>`
   const wrapped = (body: string) =>
     `<?xml version="1.0"?><env:Envelope xmlns:env="http://www.w3.org/2003/05/soap-envelope"><env:Body>${body}</env:Body></env:Envelope>`
-  const expected = { pan: -0.25, tilt: 0.5, zoom: 1, moving: true }
+  const expected = { pan: -0.25, tilt: 0.5, zoom: 1, told: 'node', moving: true }
   expect(readStatus(parseEnvelope(wrapped(status('tptz'))))).toEqual(expected)
   expect(readStatus(parseEnvelope(wrapped(status('ns7'))))).toEqual(expected)
   expect(readStatus(parseEnvelope(wrapped('<a:GetStatusResponse/>')))).toEqual({
     pan: null,
     tilt: null,
     zoom: null,
+    told: 'node',
     moving: null,
   })
   const one =

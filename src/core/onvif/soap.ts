@@ -12,6 +12,7 @@ const NONCE_TYPE =
 export const NAMESPACES = {
   tds: 'http://www.onvif.org/ver10/device/wsdl',
   trt: 'http://www.onvif.org/ver10/media/wsdl',
+  tr2: 'http://www.onvif.org/ver20/media/wsdl',
   tptz: 'http://www.onvif.org/ver20/ptz/wsdl',
   timg: 'http://www.onvif.org/ver20/imaging/wsdl',
   tt: 'http://www.onvif.org/ver10/schema',

@@ -17,7 +17,7 @@ import { type Success, Trouble } from '../finding/outcome'
 import { trySerial } from '../finding/trySerial'
 import { tryViscaTcp, tryViscaUdp } from '../finding/tryVisca'
 import { openTcp } from '../links/tcp'
-import { openUdp } from '../links/udp'
+import { openUdp, VISCA_FIXED_PORT } from '../links/udp'
 import type { Body } from './body'
 import type { Clock } from './clock'
 import { CommandBody } from './commands/commandBody'
@@ -179,7 +179,11 @@ export const PROTOCOLS: { [K in SingleKind]: Protocol<K> } = {
       const stops = (parts: StopParts): StopOrder[] => [
         { over: 'udp', host, port, packets: framedStops(parts, randomInt(0xffffffff)), gapMs: GAP_MS },
       ]
-      return openVisca(connection, new OwnPort(session, openUdp(host, port), clock, stops), context)
+      return openVisca(
+        connection,
+        new OwnPort(session, openUdp(host, port, VISCA_FIXED_PORT), clock, stops),
+        context,
+      )
     },
     tryOut: ({ port }, { address }) => tryViscaUdp(address, port, true),
     offers: usual('visca-udp'),

@@ -1,13 +1,15 @@
 /** Asks an address whether a VISCA camera answers there. */
-import { createSocket } from 'node:dgram'
 import { connect } from 'node:net'
 import { FramedSession } from '../../core/visca/framedSession'
+import { quirkWords } from '../../core/visca/quirks'
 import { RawSession } from '../../core/visca/rawSession'
 import type { ViscaSession } from '../../core/visca/session'
 import { troubleText } from '../links/troubles'
+import { openUdp, VISCA_FIXED_PORT } from '../links/udp'
 import { type Success, Trouble } from './outcome'
 
-const ANSWER_WITHIN_MS = 1400
+/** Long enough to try a camera that answers from elsewhere, and one that never resets its numbers. */
+const ANSWER_WITHIN_MS = 2800
 const TICK_MS = 15
 
 export const STANDBY_REMARK = 'It is in standby. It can be added, and switched on from the Desk.'
@@ -55,23 +57,23 @@ function talk(
       done()
     }
     const succeed = () => {
-      const remarks = on === false ? [STANDBY_REMARK] : []
+      const remarks = [...(on === false ? [STANDBY_REMARK] : []), ...quirkWords(session.quirks)]
       resolve({ device, remarks, roundTripMs: session.stats.roundTripMs, pictures: [] })
     }
     const step = () => {
       const now = performance.now()
       session.advance(now)
       for (const event of session.takeEvents()) {
-        if (event.type === 'state' && event.state === 'ready') {
-          session.ask('power', now)
-          session.ask('version', now)
-        } else if (event.type === 'unanswered') unknown += 1
+        if (event.type === 'knows' && !event.known) unknown += 1
         else if (event.type === 'answer' && event.answer.kind === 'power') on = event.answer.on
         else if (event.type === 'answer' && event.answer.kind === 'version') {
           const hex = (n: number) => n.toString(16).padStart(4, '0')
           device = `VISCA device ${hex(event.answer.maker)}-${hex(event.answer.model)}`
         }
       }
+      // Asked again until it comes: it may refuse at first, or not hear.
+      if (on === null) session.ask('power', now)
+      if (device === null) session.ask('version', now)
       for (const bytes of session.takeDatagrams()) pipe.send(bytes)
       const told = (on === null ? 0 : 1) + (device === null ? 0 : 1) + unknown
       if (session.state === 'ready' && told >= 2) end(succeed)
@@ -104,30 +106,24 @@ function silence(heard: boolean, kind: 'UDP' | 'TCP'): Trouble {
       )
 }
 
+const REFUSED = troubleText({ code: 'ECONNREFUSED', message: '' })
+
+/** Over the same kind of link as later, so that an answer from another port, or to a fixed one, counts as well. */
 export function tryViscaUdp(address: string, port: number, framed: boolean): Promise<Success> {
   const session = framed ? new FramedSession({ nonce: Date.now() % 0xffffffff }) : new RawSession({})
   return talk(
     session,
     (on) => {
-      const socket = createSocket('udp4')
-      let ready = false
-      let closed = false
-      const waiting: Uint8Array[] = []
-      socket.on('error', on.error)
-      socket.on('message', on.bytes)
-      socket.connect(port, address, (error?: Error) => {
-        if (closed) return
-        if (error) return on.error(error)
-        ready = true
-        for (const bytes of waiting) socket.send(bytes, () => {})
+      const link = openUdp(address, port, framed ? VISCA_FIXED_PORT : null)
+      link.onReceive((bytes, elsewhere) => {
+        if (elsewhere) session.note('otherPort', performance.now())
+        on.bytes(bytes)
       })
-      return {
-        send: (bytes) => (ready ? socket.send(bytes, () => {}) : waiting.push(bytes)),
-        close: () => {
-          closed = true
-          socket.close()
-        },
-      }
+      link.onTrouble((text) => {
+        if (text === null) return
+        on.error({ ...new Error(text), message: text, code: text === REFUSED ? 'ECONNREFUSED' : undefined })
+      })
+      return link
     },
     'UDP',
   )

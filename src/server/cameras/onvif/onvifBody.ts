@@ -6,8 +6,9 @@ import type { HeadProfile } from '../../../core/heads/profile'
 import * as imaging from '../../../core/onvif/imaging'
 import * as onvif from '../../../core/onvif/messages'
 import { SPEEDS_AT_REST, type Speeds } from '../../../core/stick/speeds'
-import type { Body, BodyEvents, BodyOrders, Reading, Traits } from '../body'
+import type { Body, BodyEvents, BodyOrders, Goal, Reading, Traits } from '../body'
 import { NO_SETTINGS, NOTHING_READ } from '../body'
+import { CANNOT, type CameraResult } from '../camera'
 import type { Clock } from '../clock'
 import { stopAnswered } from '../closing'
 import type { DeviceFault } from '../deviceFault'
@@ -19,7 +20,9 @@ import { Watched } from '../watched'
 import type { OnvifCalls } from './client'
 import { describeOnvif, type OnvifDevice } from './describe'
 import { onvifOrders } from './orderTable'
+import { seek } from './seek'
 import { Space } from './space'
+import { Told } from './told'
 
 const POLL_MOVING_MS = 80
 const POLL_IDLE_MS = 350
@@ -34,6 +37,8 @@ const REPEAT_MS = 350
 const STOP_TRIES = 8
 const REST_MS = 150
 const EXPECT_MOVE_MS = 1200
+/** A service that failed is tried again after this, ms. */
+const TRY_AGAIN_MS = 20_000
 
 /** Marks that it is not known what the device does. */
 const UNSURE = 'unsure'
@@ -63,9 +68,17 @@ export class OnvifBody implements Body {
   private readonly poller: Poller
   private cancelRepeat: () => void = () => {}
   private focusUntold = false
+  /** The imaging service failed; when it is tried again, ms. */
+  private imagingFromMs = Number.NEGATIVE_INFINITY
+  private images = true
+  /** It refuses to be told when to stop by itself: then only we stop it. */
+  private noTimeout = false
+  private readonly tells = new Told()
+  /** Counts what moves it, so that an older travel knows that it is over. */
+  private moveCount = 0
 
   constructor(
-    profile: HeadProfile,
+    private readonly profile: HeadProfile,
     /** As shown to the operator. */
     address: string,
     private readonly client: OnvifCalls,
@@ -97,12 +110,12 @@ export class OnvifBody implements Body {
 
   get traits(): Traits {
     const { device } = this
-    const lens = !!device?.services.imaging
+    const lens = !!device?.services.imaging && this.images
     return {
       panTilt: device?.node !== null,
       zoom: device?.node !== null,
       focus: lens,
-      position: { panTilt: device?.node?.absolute ?? true, zoom: device?.node?.absolute ?? true },
+      position: { panTilt: this.tells.panTilt, zoom: this.tells.zoom },
       subject: null,
       memories: device?.node?.presets ?? 0,
       device: device?.name ?? null,
@@ -122,12 +135,17 @@ export class OnvifBody implements Body {
     const groups = []
     if (device.node)
       groups.push(tries(device.services.ptz, onvif.stop(device.profile, { panTilt: true, zoom: true })))
-    if (device.services.imaging && this.lastFocus !== 0)
+    if (device.services.imaging && this.images && this.lastFocus !== 0)
       groups.push(tries(device.services.imaging, imaging.stopFocus(device.videoSource)))
     return [{ over: 'http', groups, login: this.client.login }]
   }
 
   drive(speeds: Speeds): void {
+    this.moveCount += 1
+    this.driveAt(speeds)
+  }
+
+  private driveAt(speeds: Speeds): void {
     this.held = speeds
     this.sendMove(false)
     this.sendFocus(speeds.focus)
@@ -135,6 +153,7 @@ export class OnvifBody implements Body {
   }
 
   halt(): void {
+    this.moveCount += 1
     this.held = SPEEDS_AT_REST
     // A travel is stopped by the same order as a drive.
     if (this.lastMove !== '') this.lastMove = UNSURE
@@ -144,7 +163,7 @@ export class OnvifBody implements Body {
 
   async readLight(): Promise<Light | null> {
     const { device } = this
-    if (!device?.services.imaging) return null
+    if (!device?.services.imaging || !this.images) return null
     try {
       return imaging.readImaging(await this.imaging(imaging.getImaging(device.videoSource))).light
     } catch {
@@ -183,9 +202,14 @@ export class OnvifBody implements Body {
       get reading() {
         return body.reading
       },
+      get images() {
+        return body.images
+      },
+      seek: (goal) => this.seek(goal),
       ptz: (text) => this.ptz(text),
       imaging: (text) => this.imaging(text),
       travels: () => {
+        this.moveCount += 1
         this.lastMove = TRAVELS
         this.busyUntilMs = this.clock.now() + EXPECT_MOVE_MS
       },
@@ -210,16 +234,46 @@ export class OnvifBody implements Body {
     if (stop && (this.lastMove === '' || this.lastMove === TRAVELS)) return
     this.lastMove = text
     this.cancelRepeat()
-    const body = stop
-      ? onvif.stop(device.profile, { panTilt: true, zoom: true })
-      : onvif.continuousMove(device.profile, v, OWN_STOP_S)
-    this.move.set({ stop, send: () => this.ptz(body) })
+    const { profile, node } = device
+    const send = stop
+      ? () => this.ptz(onvif.stop(profile, { panTilt: true, zoom: true }))
+      : () => this.continuous(profile, v, node.zoomSpeed)
+    this.move.set({ stop, send })
     if (!stop) this.cancelRepeat = this.clock.after(REPEAT_MS, () => this.sendMove(true))
+  }
+
+  /** A device that refuses the time limit is told again without it. */
+  private async continuous(profile: string, v: onvif.Velocity, zooms: boolean) {
+    if (this.noTimeout) return this.ptz(onvif.continuousMove(profile, v, null, zooms))
+    try {
+      return await this.ptz(onvif.continuousMove(profile, v, OWN_STOP_S, zooms))
+    } catch (error) {
+      if ((error as DeviceFault).kind !== 'refused') throw error
+      const answer = await this.ptz(onvif.continuousMove(profile, v, null, zooms))
+      this.noTimeout = true
+      return answer
+    }
+  }
+
+  private seek(goal: Goal): CameraResult {
+    if (this.reading.panDeg === null || this.reading.tiltDeg === null) return CANNOT('go to a position')
+    const mine = this.moveCount
+    const { profile, clock } = this
+    return seek(
+      {
+        profile,
+        clock,
+        reading: () => this.reading,
+        drive: (speeds) => this.driveAt(speeds),
+        over: () => this.moveCount !== mine,
+      },
+      goal,
+    )
   }
 
   private sendFocus(speed: number): void {
     const { device } = this
-    if (!device?.services.imaging || speed === this.lastFocus) return
+    if (!device?.services.imaging || !this.images || speed === this.lastFocus) return
     this.lastFocus = speed
     const body =
       speed === 0 ? imaging.stopFocus(device.videoSource) : imaging.moveFocus(device.videoSource, speed)
@@ -254,16 +308,46 @@ export class OnvifBody implements Body {
   }
 
   private async read(device: OnvifDevice): Promise<void> {
-    if (device.services.imaging && this.polls++ % SLOW_VALUES_EVERY === 0) {
-      const { focusAuto } = imaging.readImaging(await this.imaging(imaging.getImaging(device.videoSource)))
-      this.reading = { ...this.reading, focusAuto }
-      await this.readFocus(device)
-    }
+    if (device.services.imaging && this.polls++ % SLOW_VALUES_EVERY === 0) await this.readImaging(device)
     if (!device.node) return
     const from = this.clock.now()
-    const status = onvif.readStatus(await this.ptz(onvif.getStatus(device.profile)))
-    this.take(device.node, status, (from + this.clock.now()) / 2)
+    const status = await this.status(device)
+    if (status) this.take(device.node, status, (from + this.clock.now()) / 2)
     this.events.reading()
+  }
+
+  /** What is wrong with its imaging does not touch its head. */
+  private async readImaging(device: OnvifDevice): Promise<void> {
+    if (!this.images && this.clock.now() < this.imagingFromMs) return
+    try {
+      const { focusAuto } = imaging.readImaging(await this.imaging(imaging.getImaging(device.videoSource)))
+      this.reading = { ...this.reading, focusAuto }
+      this.imagingWorks(true)
+      await this.readFocus(device)
+    } catch (error) {
+      if ((error as DeviceFault).kind === 'network') throw error
+      this.imagingFromMs = this.clock.now() + TRY_AGAIN_MS
+      this.reading = { ...this.reading, focusAuto: null, focus: null }
+      this.imagingWorks(false)
+    }
+  }
+
+  private imagingWorks(works: boolean): void {
+    if (this.images === works) return
+    this.images = works
+    this.describedAs(this.device)
+    this.events.health()
+  }
+
+  /** Null if it refuses to tell where it stands: it can be driven all the same. */
+  private async status({ profile, node }: OnvifDevice): Promise<onvif.PtzStatus | null> {
+    try {
+      return onvif.readStatus(await this.ptz(onvif.getStatus(profile)), node?.panTiltSpace)
+    } catch (error) {
+      const { kind } = error as DeviceFault
+      if (kind !== 'refused' && kind !== 'not-supported') throw error
+      return { pan: null, tilt: null, zoom: null, told: 'node', moving: null }
+    }
   }
 
   /** Many devices do not report it: then the focus is not stored, and nothing is lost. */
@@ -288,9 +372,10 @@ export class OnvifBody implements Body {
 
   private take(node: onvif.PtzNode, status: onvif.PtzStatus, atMs: number): void {
     const { space, panTilt, zoom } = this
-    const panDeg = status.pan === null ? null : space.toDeg(node, 'pan', status.pan)
-    const tiltDeg = status.tilt === null ? null : space.toDeg(node, 'tilt', status.tilt)
+    const panDeg = space.toDeg(node, 'pan', status.pan, status.told)
+    const tiltDeg = space.toDeg(node, 'tilt', status.tilt, status.told)
     const zoomAt = status.zoom === null ? null : space.toZoom(node, status.zoom)
+    if (this.tells.take(panDeg !== null && tiltDeg !== null, zoomAt !== null)) this.events.health()
     panTilt.take([panDeg, tiltDeg], atMs)
     zoom.take([zoomAt], atMs)
     this.reading = {

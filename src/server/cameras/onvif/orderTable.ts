@@ -12,6 +12,10 @@ import type { Space } from './space'
 export interface OnvifHost {
   readonly space: Space
   readonly reading: Reading
+  /** Does the imaging service answer? */
+  readonly images: boolean
+  /** Goes there by driving, where the device knows no moves to a position. */
+  seek(goal: Goal): CameraResult
   ptz(body: string): Promise<Message>
   imaging(body: string): Promise<Message>
   /** It is about to move without a hand. */
@@ -63,9 +67,11 @@ export function onvifOrders(device: OnvifDevice | null, host: OnvifHost): BodyOr
     orders.goTo = async (goal) => {
       host.travels()
       const to = host.space.position(node, goal)
-      const result = await asked(() => host.ptz(onvif.absoluteMove(profile, to)))
+      const result = node.absolute
+        ? await asked(() => host.ptz(onvif.absoluteMove(profile, to, node)))
+        : host.seek(goal)
       host.readSoon()
-      if (!result.ok || goal.focusAuto === undefined || !services.imaging) return result
+      if (!result.ok || goal.focusAuto === undefined || !host.images) return result
       return goToFocus(host, videoSource, goal)
     }
     if (node.presets > 0)
@@ -76,7 +82,7 @@ export function onvifOrders(device: OnvifDevice | null, host: OnvifHost): BodyOr
         return asked(() => host.ptz(onvif.goHome(profile)))
       }
   }
-  if (services.imaging) {
+  if (services.imaging && host.images) {
     orders.focusMode = async ({ auto }) => {
       const result = await asked(() => host.imaging(imaging.setFocusMode(videoSource, auto)))
       host.readSoon()

@@ -1,6 +1,6 @@
 /** Between the desk's units and the ranges that an ONVIF device tells. */
 import { type HeadProfile, topSpeed } from '../../../core/heads/profile'
-import type { Position, PtzNode, Velocity } from '../../../core/onvif/messages'
+import type { Position, PtzNode, PtzStatus, Velocity } from '../../../core/onvif/messages'
 import type { Speeds } from '../../../core/stick/speeds'
 import type { Goal } from '../body'
 
@@ -34,8 +34,10 @@ export class Space {
     return to
   }
 
-  toDeg(node: PtzNode, axis: 'pan' | 'tilt', x: number): number {
-    return node.degrees ? x : scale(x, node[axis], this.axisEnds(axis))
+  /** @param told how the device told it; null where it cannot be read */
+  toDeg(node: PtzNode, axis: 'pan' | 'tilt', x: number | null, told: PtzStatus['told']): number | null {
+    if (x === null || told === 'strange') return null
+    return node.degrees || told === 'degrees' ? x : scale(x, node[axis], this.axisEnds(axis))
   }
 
   toZoom(node: PtzNode, x: number): number {

@@ -36,12 +36,26 @@ function asked<T>(clock: HandClock, way: Way, answer: () => T): Promise<T> {
   })
 }
 
+/** What may be odd about an ONVIF device. */
+export interface OnvifOdd {
+  imaging?: 'broken' | 'no focus'
+  /** It tells no positions, or refuses to tell its status. */
+  status?: 'no positions' | 'refused' | 'in degrees'
+  noAbsoluteMove?: boolean
+  noTimeout?: boolean
+  noZoomSpeed?: boolean
+  /** Its first node belongs to something else. */
+  secondNode?: boolean
+  media2Only?: boolean
+}
+
+const SPHERE = 'http://x/SphericalPositionSpaceDegrees'
 const RESPONSES: Record<string, string> = {
   GetDeviceInformation: '<Manufacturer>Plain</Manufacturer><Model>Head</Model>',
   GetCapabilities:
     '<Capabilities><Media><XAddr>/media</XAddr></Media><PTZ><XAddr>/ptz</XAddr></PTZ><Imaging><XAddr>/img</XAddr></Imaging></Capabilities>',
   GetProfiles:
-    '<Profiles token="m"><VideoSourceConfiguration><SourceToken>v</SourceToken></VideoSourceConfiguration><PTZConfiguration token="p"/></Profiles>',
+    '<Profiles token="m"><VideoSourceConfiguration><SourceToken>v</SourceToken></VideoSourceConfiguration><PTZConfiguration token="p"><NodeToken>n</NodeToken></PTZConfiguration></Profiles>',
   GetNodes:
     '<PTZNode token="n"><SupportedPTZSpaces><AbsolutePanTiltPositionSpace><URI>http://x/PositionGenericSpace</URI><XRange><Min>-1</Min><Max>1</Max></XRange><YRange><Min>-1</Min><Max>1</Max></YRange></AbsolutePanTiltPositionSpace><AbsoluteZoomPositionSpace><XRange><Min>0</Min><Max>1</Max></XRange></AbsoluteZoomPositionSpace></SupportedPTZSpaces><MaximumNumberOfPresets>16</MaximumNumberOfPresets><HomeSupported>true</HomeSupported></PTZNode>',
   GetStreamUri: '<MediaUri><Uri>rtsp://x/</Uri></MediaUri>',
@@ -58,6 +72,7 @@ export class OnvifDevice implements OnvifCalls {
     private readonly ends: { pan: readonly [number, number]; tilt: readonly [number, number] },
     private readonly way: Way,
     private readonly clock: HandClock,
+    private readonly odd: OnvifOdd = {},
   ) {}
 
   readClock = () => asked(this.clock, this.way, () => {})
@@ -67,11 +82,53 @@ export class OnvifDevice implements OnvifCalls {
   call(_service: string, body: string): Promise<Message> {
     return asked(this.clock, this.way, () => {
       const name = /<\w+:(\w+)/.exec(body)![1]!
-      const inner = RESPONSES[name] ?? this.obey(name, body)
+      const inner = this.oddly(name, body) ?? RESPONSES[name] ?? this.obey(name, body)
       return parseEnvelope(
         `<e:Envelope xmlns:e="http://www.w3.org/2003/05/soap-envelope"><e:Body><${name}Response>${inner}</${name}Response></e:Body></e:Envelope>`,
       )
     })
+  }
+
+  /** Null where nothing is odd about this request. */
+  private oddly(name: string, body: string): string | null {
+    const { imaging, status, noAbsoluteMove, noTimeout, noZoomSpeed, secondNode, media2Only } = this.odd
+    const refuse = (why: string) => {
+      throw new DeviceFault('refused', why)
+    }
+    if (/Imaging/.test(name) && imaging === 'broken') return refuse('The imaging service is broken.')
+    if (name === 'GetImagingSettings' && imaging === 'no focus') return '<ImagingSettings/>'
+    if (name === 'GetStatus' && /ProfileToken/.test(body)) {
+      if (status === 'refused') return refuse('No status.')
+      if (status === 'no positions') return '<PTZStatus/>'
+      const at = this.head.read()
+      if (status === 'in degrees')
+        return `<PTZStatus><Position><PanTilt x="${at.pan}" y="${at.tilt}" space="${SPHERE}"/><Zoom x="${at.zoom}"/></Position></PTZStatus>`
+    }
+    if (name === 'AbsoluteMove' && noAbsoluteMove) return refuse('No such move.')
+    // Its own default is another space than the one that was listed first.
+    if (name === 'AbsoluteMove' && status === 'in degrees' && !/PositionGenericSpace/.test(body))
+      return refuse('Not in this space.')
+    if (name === 'ContinuousMove' && noTimeout && /Timeout/.test(body)) return refuse('No timeout.')
+    if (name === 'ContinuousMove' && noZoomSpeed && /Zoom/.test(body)) return refuse('No speed of zoom.')
+    if (name === 'GetNodes') {
+      let nodes = RESPONSES.GetNodes!
+      if (noAbsoluteMove) nodes = nodes.replace(/<Absolute.*<.AbsoluteZoomPositionSpace>/, '')
+      if (noZoomSpeed)
+        nodes = nodes.replace('<SupportedPTZSpaces>', '<SupportedPTZSpaces><ContinuousPanTiltVelocitySpace/>')
+      return secondNode ? `<PTZNode token="other"/>${nodes}` : nodes
+    }
+    if (!media2Only) return null
+    if (name === 'GetCapabilities') return '<Capabilities/>'
+    if (name === 'GetServices')
+      return ['ver20/media', 'ver20/ptz', 'ver20/imaging']
+        .map(
+          (s) =>
+            `<Service><Namespace>http://www.onvif.org/${s}/wsdl</Namespace><XAddr>/${s}</XAddr></Service>`,
+        )
+        .join('')
+    if (name === 'GetProfiles')
+      return '<Profiles token="m"><Configurations><VideoSource><SourceToken>v</SourceToken></VideoSource><PTZ><NodeToken>n</NodeToken></PTZ></Configurations></Profiles>'
+    return name.endsWith('Uri') ? '<Uri>rtsp://x/</Uri>' : null
   }
 
   private obey(name: string, body: string): string {
@@ -93,7 +150,7 @@ export class OnvifDevice implements OnvifCalls {
         return `<PTZStatus><Position><PanTilt x="${share('pan', at.pan)}" y="${share('tilt', at.tilt)}"/><Zoom x="${at.zoom}"/></Position></PTZStatus>`
       }
       case 'ContinuousMove':
-        head.drive({ pan: 60 * Number(pair![1]), tilt: 60 * Number(pair![2]), zoom: 0.5 * Number(zoom) })
+        head.drive({ pan: 60 * Number(pair![1]), tilt: 60 * Number(pair![2]), zoom: 0.5 * Number(zoom ?? 0) })
         return ''
       case 'Stop':
         head.drive({ pan: 0, tilt: 0, zoom: 0 })

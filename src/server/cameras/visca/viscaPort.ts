@@ -34,7 +34,8 @@ export class OwnPort implements ViscaPort {
     private readonly clock: Clock,
     readonly stops: (parts: StopParts) => StopOrder[] = () => [],
   ) {
-    link.onReceive((bytes) => {
+    link.onReceive((bytes, elsewhere) => {
+      if (elsewhere) session.note('otherPort', clock.now())
       session.receive(bytes, clock.now())
       this.settle()
     })
