@@ -97,6 +97,18 @@ test('without zoom feedback pan and tilt are known, stored and gone to', async (
   expect(await storesAndRecalls(rig)).toBeLessThan(offBy({}))
 })
 
+test.each(ALL)('%s: with a wrong profile it drives both ways and goes to its own presets', async (over) => {
+  // Five times as many steps in a degree, counted the other way and with more digits than the profile says.
+  const odd: Odd = { head: { panSteps: -80, tiltSteps: 80, panZero: 4000 }, visca: { digits: [5, 4] } }
+  const rig = fieldRig({ over, odd })
+  await connects(rig)
+  await rig.until(() => rig.camera.pose !== null, 12_000)
+  rig.head.place(60, 10, 0)
+  await rig.clock.run(1500)
+  for (const pan of [0.6, -0.6, 0.6, -0.6]) await drivesAndStops(rig, pan, 0, 900)
+  expect(await storesAndRecalls(rig)).toBeLessThan(3 / 80 + 1e-6)
+})
+
 interface Combination {
   seed: number
   over: Over

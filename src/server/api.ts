@@ -12,6 +12,7 @@ import { personRoutes } from './routes/persons'
 import { pictureRoutes } from './routes/pictures'
 import { presetListRoutes } from './routes/presetLists'
 import { presetRoutes } from './routes/presets'
+import { reportRoutes } from './routes/report'
 import { roundRoutes } from './routes/rounds'
 import { venueRoutes } from './routes/venues'
 
@@ -28,6 +29,7 @@ export function createApi(deps: Deps) {
     .route('/venues', venueRoutes(deps))
     .route('/command-sets', commandSetRoutes(deps))
     .route('/head-profiles', headProfileRoutes(deps))
+    .route('/cameras', reportRoutes(deps))
     .route('/persons', personRoutes(deps))
     .route('/pictures', pictureRoutes(deps.db))
 }

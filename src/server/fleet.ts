@@ -1,11 +1,14 @@
 /** All cameras of the open venue that are switched on in the desk, each with its driver and its picture. */
 import type { Secrets } from '../core/cameras/connection'
 import { sameComputer } from '../core/cameras/keptSecrets'
+import { type Health, isUsable, type LinkState } from '../core/facts/health'
 import { profileOf } from '../core/heads/registry'
 import { NO_LIMITS } from '../core/stick/speeds'
 import type { Camera } from './cameras/camera'
 import { realClock } from './cameras/clock'
 import { makeCamera } from './cameras/makeCamera'
+import { History } from './cameras/report/history'
+import { Traffic } from './cameras/report/traffic'
 import { SerialLines } from './cameras/visca/serialLine'
 import type { Facts } from './facts/facts'
 import type { Guardian } from './guardian/guardian'
@@ -29,6 +32,8 @@ export interface Member {
   row: CameraRow
   camera: Camera
   pictures: Feed
+  traffic: Traffic
+  history: History
   /** What its driver and picture were made from: if this changes, they are recreated. */
   made: { driver: string; picture: string }
 }
@@ -128,6 +133,16 @@ export class Fleet {
     }
     const { facts, notice } = this.needs
     const suspect = this.needs.suspects.delete(row.id)
+    const traffic = new Traffic(realClock)
+    const history = new History(realClock)
+    let state: LinkState | null = null
+    /** A failure is what comes after it has answered. */
+    const see = (health: Health) => {
+      history.see(health)
+      const fails = health.state === 'silent' || health.state === 'refused'
+      if (fails && state !== null && isUsable(state)) traffic.failed(health.advice ?? health.state)
+      state = health.state
+    }
     const camera = makeCamera(
       {
         connection: row.connection,
@@ -140,13 +155,17 @@ export class Fleet {
         camera: { id: row.id, name: row.name },
         guardian: this.needs.guardian,
         suspect,
+        traffic,
       },
       {
-        fact: (kind, value) => facts.put(kind, row.id, value),
+        fact(kind, value) {
+          if (kind === 'health' && value) see(value as Health)
+          facts.put(kind, row.id, value)
+        },
         notice: (text) => notice(row.id, text),
       },
     )
     camera.configure(tuningOf(row))
-    this.members.set(row.id, { row, camera, pictures, made })
+    this.members.set(row.id, { row, camera, pictures, made, traffic, history })
   }
 }

@@ -159,8 +159,8 @@ export function positionFormat({ pan, tilt, secondSpeed }: HeadProfile): Positio
   return { ...USUAL_POSITIONS, panNibbles: pan.nibbles, tiltNibbles: tilt.nibbles, secondSpeed }
 }
 
-/** Further than any head turns, degrees. */
-const OPEN_DEG = 360
+/** Further than any head turns, in whatever a wrong scale makes of it, degrees. */
+const OPEN_DEG = 100_000
 
 /** The same head without ends, since it is not known whether the profile describes it. */
 export function opened(profile: HeadProfile): HeadProfile {

@@ -47,7 +47,7 @@ test('the same message in other prefixes and shapes is read the same', () => {
     { token: 'p1', width: 0, height: 0, videoSource: 'v', node: null },
   ])
   expect(readTime(parseEnvelope(wrapped('<t:GetSystemDateAndTimeResponse/>')))).toBeNull()
-  expect(readNodes(parseEnvelope(wrapped('<t:GetNodesResponse/>')))).toBeNull()
+  expect(readNodes(parseEnvelope(wrapped('<t:GetNodesResponse/>')))).toEqual([])
 })
 
 test('a memory is found by the name that we give, by its token, or by the number at the end of its name', () => {

@@ -108,6 +108,8 @@ export interface Body {
   readonly traits: Traits
   readonly orders: BodyOrders
   readonly settings: Settings
+  /** What is odd about it, as it was met, in sentences. */
+  readonly quirks?: readonly string[]
   /** Can its zoom be driven while its head travels? */
   readonly zoomsApart: boolean
   /** Does a stop still wait for the device's answer? */

@@ -61,6 +61,8 @@ export interface Camera {
   readonly health: Health
   readonly travel: Travel | null
   readonly capabilities: Capabilities
+  /** What is odd about it, and what was learnt of it, in sentences. */
+  readonly quirks: readonly string[]
   /** Is it moving, or about to, because of an order or a hand? */
   readonly busy: boolean
   /** Is a recall of a memory still under way, as far as the camera tells? */

@@ -12,6 +12,7 @@ import type { Clock } from './clock'
 import { MissingBody } from './missingBody'
 import { OneCamera } from './oneCamera'
 import { protocolOf } from './protocols'
+import type { Traffic } from './report/traffic'
 import type { SerialLines } from './visca/serialLine'
 
 export interface MakeOptions {
@@ -28,6 +29,8 @@ export interface MakeOptions {
   guardian: Guardian
   /** It may still run from before this server began. */
   suspect: boolean
+  /** What goes over the wire to it. */
+  traffic: Traffic
 }
 
 /** A device that cannot be opened is shown with the reason, and does not affect the others. */
@@ -37,8 +40,9 @@ function makeBody(
   secret: SecretName,
   options: MakeOptions,
 ): Body {
-  const { profile, confirmed, secrets, commandSets, lines, clock, suspect } = options
+  const { profile, confirmed, secrets, commandSets, lines, clock, suspect, traffic } = options
   const context = {
+    traffic,
     profile,
     confirmed,
     parts,

@@ -53,6 +53,8 @@ const NOT_READY = 'The camera is not ready yet, so nothing was sent.'
 const PLACE_UNKNOWN = 'It is not known where this camera stands, so its picture cannot follow your finger.'
 const BEYOND = 'This preset lies beyond the limits of this camera. Widen them, or store the preset again.'
 
+const TELLS_GOAL = 'It reports where it is going instead of where it is.'
+
 const firstFailure = (results: readonly CameraResult[]) => results.find((result) => !result.ok) ?? DONE
 const refused = (message: string): CameraResult => ({ ok: false, message })
 
@@ -159,6 +161,11 @@ export class OneCamera implements Camera {
 
   get capabilities(): Capabilities {
     return joinedCapabilities(this.parts)
+  }
+
+  get quirks(): readonly string[] {
+    const told = this.bodies.flatMap((body) => body.quirks ?? [])
+    return this.travels.tellsGoal ? [...told, TELLS_GOAL] : told
   }
 
   get health(): Health {

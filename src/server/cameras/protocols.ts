@@ -26,6 +26,8 @@ import { MissingBody } from './missingBody'
 import { CLOCK_OFF_MS, OnvifClient } from './onvif/client'
 import { describeOnvif } from './onvif/describe'
 import { OnvifBody } from './onvif/onvifBody'
+import type { Traffic } from './report/traffic'
+import { watchedLink, watchedOnvif, watchedWire } from './report/watched'
 import type { SerialLines } from './visca/serialLine'
 import { ViscaBody } from './visca/viscaBody'
 import { OwnPort, type ViscaPort } from './visca/viscaPort'
@@ -42,6 +44,8 @@ export interface OpenContext {
   clock: Clock
   /** It may still run from before this server began. */
   suspect: boolean
+  /** For the camera's report. */
+  traffic: Traffic
 }
 
 /** What a device is tried with. */
@@ -181,7 +185,12 @@ export const PROTOCOLS: { [K in SingleKind]: Protocol<K> } = {
       ]
       return openVisca(
         connection,
-        new OwnPort(session, openUdp(host, port, VISCA_FIXED_PORT), clock, stops),
+        new OwnPort(
+          session,
+          watchedLink(openUdp(host, port, VISCA_FIXED_PORT), context.traffic, true),
+          clock,
+          stops,
+        ),
         context,
       )
     },
@@ -191,7 +200,7 @@ export const PROTOCOLS: { [K in SingleKind]: Protocol<K> } = {
   },
   'visca-udp-raw': {
     open(connection, context) {
-      const link = openUdp(connection.host, connection.port)
+      const link = watchedLink(openUdp(connection.host, connection.port), context.traffic, false)
       const port = new OwnPort(
         new RawSession(sessionOf(context)),
         link,
@@ -206,7 +215,7 @@ export const PROTOCOLS: { [K in SingleKind]: Protocol<K> } = {
   },
   'visca-tcp': {
     open(connection, context) {
-      const link = openTcp(connection.host, connection.port)
+      const link = watchedLink(openTcp(connection.host, connection.port), context.traffic, false)
       const port = new OwnPort(
         new RawSession(sessionOf(context)),
         link,
@@ -221,7 +230,7 @@ export const PROTOCOLS: { [K in SingleKind]: Protocol<K> } = {
   },
   'visca-serial': {
     open(connection, context) {
-      const port = context.lines.join(connection, connection.address)
+      const port = context.lines.join(connection, connection.address, context.traffic)
       port.session.positions = positionFormat(context.profile)
       return openVisca(connection, port, context, SERIAL)
     },
@@ -233,8 +242,8 @@ export const PROTOCOLS: { [K in SingleKind]: Protocol<K> } = {
     offers: [],
   },
   onvif: {
-    open(connection, { profile, password, clock, suspect }) {
-      const client = new OnvifClient({ ...connection, password }, clock.wall)
+    open(connection, { profile, password, clock, suspect, traffic }) {
+      const client = watchedOnvif(new OnvifClient({ ...connection, password }, clock.wall), traffic)
       return new OnvifBody(profile, addressText(connection), client, clock, suspect)
     },
     tryOut: (connection, { password }) => tryOnvif(connection, password),
@@ -245,11 +254,12 @@ export const PROTOCOLS: { [K in SingleKind]: Protocol<K> } = {
     answers: answersOnvif,
   },
   commands: {
-    open(connection, { profile, parts, password, commandSets, clock, suspect }) {
+    open(connection, { profile, parts, password, commandSets, clock, suspect, traffic }) {
       const set = commandSets.get(connection.set)
       if (!set) return new MissingBody(NO_SET)
       const address = { ...connection, password }
-      return new CommandBody(set, profile, parts, address, openWire(set, address), clock, suspect)
+      const wire = watchedWire(openWire(set, address), traffic)
+      return new CommandBody(set, profile, parts, address, wire, clock, suspect)
     },
     tryOut: (connection, context) => tryCommands(connection, context),
     offers: [],

@@ -189,6 +189,8 @@ export const applyImport = (id: string, mode: ImportMode) =>
 export const putCommandSet = (text: string) =>
   send<(typeof client)['command-sets']['$post']>('/command-sets', 'POST', text, 'application/json')
 
+export const readReport = (id: string) => read(client.cameras[':id'].report.$get({ param: { id } }))
+
 export const putHeadProfile = (text: string) =>
   send<(typeof client)['head-profiles']['$post']>('/head-profiles', 'POST', text, 'application/json')
 

@@ -14,11 +14,13 @@ import { Sheet } from '../basics/Sheet'
 import { Toggle } from '../basics/Toggle'
 import { told } from '../basics/told'
 import { Words } from '../basics/Words'
+import { useOwnProfiles } from '../live/useHead'
 import { type Draft, linkDraft, make, pictureDraft } from './draft'
 import { HealthLines } from './HealthLines'
 import { LinkFields } from './LinkFields'
 import { OutcomeBox } from './OutcomeBox'
 import { PictureFields } from './PictureFields'
+import { ReportSheet } from './ReportSheet'
 
 interface CameraSheetProps {
   desk: DeskView
@@ -32,6 +34,8 @@ export function CameraSheet({ desk, view, draft: first, onClose }: CameraSheetPr
   const { watch, setValue } = useForm<Draft>({ defaultValues: first })
   const draft = watch()
   const [shown, setShown] = useState(false)
+  const [report, setReport] = useState(false)
+  const own = useOwnProfiles()
   const [working, setWorking] = useState<'try' | 'save' | null>(null)
   const [outcome, setOutcome] = useState<Outcome | null>(null)
   const made = make(draft)
@@ -121,6 +125,12 @@ export function CameraSheet({ desk, view, draft: first, onClose }: CameraSheetPr
       testID="camera-sheet"
     >
       {view ? <HealthLines view={view} /> : null}
+      {view?.enabled ? (
+        <View style={styles.row}>
+          <Key label="Camera report" onPress={() => setReport(true)} testID="open-report" />
+        </View>
+      ) : null}
+      {view && report ? <ReportSheet view={view} onClose={() => setReport(false)} /> : null}
       <View style={styles.row}>
         <Field
           label="Number"
@@ -195,11 +205,26 @@ export function CameraSheet({ desk, view, draft: first, onClose }: CameraSheetPr
       ) : null}
       <Choice
         label="Head profile"
-        options={HEAD_PROFILES.map((p) => ({ value: p.id, label: p.name }))}
+        options={[...HEAD_PROFILES, ...own].map((p) => ({ value: p.id, label: p.name }))}
         value={draft.headProfile}
-        onChange={(id) => setValue('headProfile', id)}
+        onChange={(id) => {
+          setValue('headProfile', id)
+          setValue('headConfirmed', false)
+        }}
         testID="head"
       />
+      <Toggle
+        label="This profile describes the head"
+        value={draft.headConfirmed}
+        onChange={(on) => setValue('headConfirmed', on)}
+        testID="head-confirmed"
+      />
+      {draft.headConfirmed ? null : (
+        <Words size={13} tone="mist">
+          Until that is certain the ends of the profile limit nothing, and presets are gone to as the head
+          itself counts.
+        </Words>
+      )}
       <PictureFields
         picture={draft.picture}
         problems={problems}

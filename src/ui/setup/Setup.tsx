@@ -1,4 +1,4 @@
-/** Setup: cameras, venues, command sets. */
+/** Setup: cameras, controls, venues, heads, command sets. */
 import { useEffect, useState } from 'react'
 import { ScrollView, StyleSheet, useWindowDimensions, View } from 'react-native'
 import { NoVenue } from '../api/client'
@@ -16,9 +16,10 @@ import { CameraList } from './CameraList'
 import { CommandSetPanel } from './CommandSetPanel'
 import { ControlsPanel } from './controls/ControlsPanel'
 import FirstVenue from './FirstVenue'
+import { HeadProfilePanel } from './HeadProfilePanel'
 import { VenuePanel } from './VenuePanel'
 
-const PARTS = ['Cameras', 'Controls', 'Venues', 'Command sets'] as const
+const PARTS = ['Cameras', 'Controls', 'Venues', 'Heads', 'Command sets'] as const
 
 export default function Setup() {
   const { data, error, isLoading, mutate } = useDesk()
@@ -53,6 +54,7 @@ export default function Setup() {
         {data && part === 'Cameras' ? <CameraList desk={data} /> : null}
         {data && part === 'Venues' ? <VenuePanel desk={data} /> : null}
         {data && part === 'Controls' ? <ControlsPanel desk={data} /> : null}
+        {data && part === 'Heads' ? <HeadProfilePanel desk={data} /> : null}
         {data && part === 'Command sets' ? <CommandSetPanel desk={data} /> : null}
       </ScrollView>
       <View style={styles.notes}>

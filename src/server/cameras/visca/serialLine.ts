@@ -2,12 +2,15 @@
 
 import type { StopOrder } from '../../../core/guardian/stopOrder'
 import { ViscaChain } from '../../../core/visca/chain'
+import { packetWords } from '../../../core/visca/packetWords'
 import type { RawSession } from '../../../core/visca/rawSession'
 import type { SessionEvent } from '../../../core/visca/sessionTypes'
 import { rawStops, type StopParts } from '../../../core/visca/stopPackets'
+import { PacketStream } from '../../../core/visca/stream'
 import type { Link } from '../../links/link'
 import { openSerial, type SerialSettings } from '../../links/serial'
 import type { Clock } from '../clock'
+import type { Traffic } from '../report/traffic'
 import type { ViscaPort } from './viscaPort'
 
 /** How long before the line is free the next packet is handed to the system, so that it follows without a gap. */
@@ -20,7 +23,12 @@ class Share implements ViscaPort {
   constructor(
     readonly session: RawSession,
     private readonly line: SerialLine,
+    private readonly traffic: Traffic | null,
   ) {}
+
+  note(way: 'out' | 'in', packet: Uint8Array): void {
+    this.traffic?.note(way, packet, () => packetWords(packet, false))
+  }
 
   stops(parts: StopParts): StopOrder[] {
     return [
@@ -53,6 +61,8 @@ export class SerialLine {
   private counted: number | null = null
   private cancelTimer: () => void = () => {}
   private closed = false
+  /** For the reports of the cameras alone. */
+  private readonly heard = new PacketStream()
 
   constructor(
     readonly settings: SerialSettings,
@@ -62,6 +72,7 @@ export class SerialLine {
   ) {
     this.chain = new ViscaChain(settings.baud)
     link.onReceive((bytes) => {
+      for (const packet of this.heard.push(bytes)) this.shares.get((packet[0]! >> 4) - 8)?.note('in', packet)
       this.chain.receive(bytes, clock.now())
       this.settle()
     })
@@ -90,8 +101,8 @@ export class SerialLine {
     return this.shares.size === 0
   }
 
-  join(address: number): ViscaPort {
-    const share = new Share(this.chain.session(address), this)
+  join(address: number, traffic: Traffic | null = null): ViscaPort {
+    const share = new Share(this.chain.session(address), this, traffic)
     this.shares.set(address, share)
     this.settle()
     return share
@@ -132,7 +143,10 @@ export class SerialLine {
     }
     const now = clock.now()
     const bytes = chain.next(now + AHEAD_MS)
-    if (bytes) this.link.send(bytes)
+    if (bytes) {
+      this.shares.get(bytes[0]! & 0x07)?.note('out', bytes)
+      this.link.send(bytes)
+    }
     this.cancelTimer()
     const next = chain.nextAtMs(now)
     if (Number.isFinite(next)) {
@@ -158,8 +172,8 @@ export class SerialLines {
     private readonly open: (settings: SerialSettings) => Link = openSerial,
   ) {}
 
-  join(settings: SerialSettings, address: number): ViscaPort {
-    return this.line(settings).join(address)
+  join(settings: SerialSettings, address: number, traffic: Traffic | null = null): ViscaPort {
+    return this.line(settings).join(address, traffic)
   }
 
   /** The line of a port; an open one with other settings is taken as it is, since a line has one speed. */
