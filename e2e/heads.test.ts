@@ -22,7 +22,7 @@ async function openSetup(): Promise<Page> {
 
 test('a report has the packet of a recall in plain words, and no password', async () => {
   const { id } = await named('Scoreboard')
-  expect((await ask(`/presets/${id}/recall`, 'POST', {})).status).toBe(200)
+  await eventually('recalled', async () => (await ask(`/presets/${id}/recall`, 'POST', {})).status === 200)
   const page = await openSetup()
   await press(page, 'edit-1')
   await pressIn(page, 'open-report')
