@@ -7,6 +7,7 @@ import {
   fill,
   openDesk,
   PHONE,
+  press,
   pressIn,
   type Running,
   reads,
@@ -58,6 +59,20 @@ async function main() {
   await wide.waitForSelector(by('row-6'))
   await sleep(1500)
   await shoot(wide, 'setup-cameras')
+  await press(wide, 'edit-1')
+  await pressIn(wide, 'open-report')
+  await wide.waitForSelector(by('report-packets'))
+  await fill(wide, 'filter-report', 'pan')
+  await sleep(1500)
+  await shoot(wide, 'camera-report')
+  await wide.goto(`${running.address}/setup`)
+  await wide.waitForSelector(by('row-6'))
+  await pressIn(wide, 'part-Heads')
+  await pressIn(wide, 'duplicate-head-marsh-20x')
+  await pressIn(wide, 'edit-head-marsh-20x-2')
+  await wide.waitForSelector(by('drawn-zoom'))
+  await sleep(300)
+  await shoot(wide, 'head-profile')
   await wide.goto(running.address)
   await wide.waitForSelector(by('is-live'))
   await wide.keyboard.press('b')

@@ -19,7 +19,7 @@ function learntOf({ camera }: Member): string[] {
   if (!position.panTilt) learnt.push('It does not report its pan and tilt.')
   if (!position.zoom) learnt.push('It does not report its zoom.')
   if (memories > 0) learnt.push(`It has ${memories} memories.`)
-  const can = orders.flatMap((name) => ORDERS[name as OrderName]?.what ?? [])
+  const can = orders.flatMap((name) => (name === 'setting' ? [] : (ORDERS[name as OrderName]?.what ?? [])))
   return [...learnt, `It can ${can.join(', ')}.`]
 }
 

@@ -138,7 +138,7 @@ function LastHour({ history }: Pick<CameraReport, 'history'>) {
   return (
     <View style={styles.sentences}>
       <Words size={13} tone="mist">
-        {`The last hour: round trip up to ${most.toFixed(0)} ms (line), loss (bars), silences (clay ground)`}
+        {`The last hour: round trip (line, up to ${most.toFixed(0)} ms), loss (bars), silences (clay ground)`}
       </Words>
       <Svg width="100%" height={HEIGHT} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} preserveAspectRatio="none">
         {history.map((s) =>

@@ -23,7 +23,7 @@ export class History {
   /** To be told often. */
   see({ state, roundTripMs, loss }: Health): void {
     const nowMs = this.clock.now()
-    const silent = state !== 'ready' && state !== 'slow' && state !== 'standby' && state !== 'unheard'
+    const silent = state === 'silent' || state === 'refused'
     const last = this.list[this.list.length - 1]
     // A short silence between two samples must not be lost.
     if (silent && last && !last.silent && nowMs - this.lastMs < EVERY_MS) last.silent = true
