@@ -72,7 +72,10 @@ export class ByOrder {
     if (running.length > 0 || this.acknowledges) return
     // Some cameras complete what they never acknowledged.
     const unacknowledged = this.book.entries.find((e) => e.phase === 'running' && e.socket === null)
-    if (unacknowledged) return this.settle(unacknowledged, reply, nowMs)
+    if (unacknowledged) {
+      this.settle(unacknowledged, reply, nowMs)
+      return
+    }
     const command = this.commandAnswered()
     if (!command) return
     if (!this.certain(command)) return

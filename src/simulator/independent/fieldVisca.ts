@@ -160,7 +160,7 @@ export class FieldVisca {
       return [[this.from, 0x50, 0xff]]
     }
     if (/^2[12]$/.test(text)) return this.cancel(Number(text[1]), nowMs)
-    const free = this.sockets.findIndex((s) => s === null)
+    const free = this.sockets.indexOf(null)
     if (free < 0) return [[this.from, 0x60, 0x03, 0xff]]
     const result = this.obey(p, text, nowMs)
     if (result === 'unknown') return [[this.from, 0x60, 0x02, 0xff]]
