@@ -67,3 +67,47 @@ test('a profile is duplicated, changed and used; a used one cannot be deleted', 
   expect((await ask('/head-profiles', 'POST', { format: 'steady-heron/head-profile' })).status).toBe(400)
   expect((await ask('/head-profiles/marsh-20x/file')).status).toBe(200)
 })
+
+test('the check of the head finds a wrong profile and mends it, and the presets stay where they point', async () => {
+  const gallery = await camera('Gallery')
+  const { id, passwords: _, warnings: __, ...settings } = gallery
+  const use = (headProfile: string) =>
+    ask(`/cameras/${id}`, 'PUT', { settings: { ...settings, headProfile, headConfirmed: false } })
+  await use('common-20x')
+  const page = await openSetup()
+  await press(page, 'edit-1')
+  await eventually('it answers', async () => /ready/.test(await textOf(page, 'health-lines')), 10_000)
+  // Stored with the wrong profile: what counts is where the head stands.
+  const stored = await ask('/presets', 'POST', { cameraId: id, name: 'Before' })
+  expect(stored.status).toBe(200)
+  const there = await running.truth()
+  await pressIn(page, 'check-head')
+  await page.waitForSelector(by('found-pan-scale'), { timeout: 20_000 })
+  expect(await textOf(page, 'found-pan-scale')).toMatch(/80 steps in a degree instead of 14.4/)
+  for (const axis of ['pan', 'tilt']) {
+    await pressIn(page, `mend-${axis}-scale`)
+    await eventually('mended', async () => {
+      const now = await camera('Gallery')
+      const profile = (await desk()).headProfiles.find((p) => p.id === now.headProfile)
+      return profile?.[axis as 'pan'].unitsPerDeg === 80
+    })
+    if (axis === 'tilt') break
+    await press(page, 'edit-1')
+    await eventually('it answers', async () => /ready/.test(await textOf(page, 'health-lines')), 10_000)
+    await pressIn(page, 'check-head')
+    await page.waitForSelector(by('found-tilt-scale'), { timeout: 20_000 })
+  }
+  await press(page, 'edit-1')
+  await eventually('it answers', async () => /ready/.test(await textOf(page, 'health-lines')), 10_000)
+  await pressIn(page, 'check-head')
+  await pressIn(page, 'confirm-head')
+  await eventually('confirmed', async () => (await camera('Gallery')).headConfirmed)
+  const preset = await named('Before')
+  expect(Math.abs(preset.pose.panDeg - there.panDeg)).toBeLessThan(0.2)
+  await eventually(
+    'recalled',
+    async () => (await ask(`/presets/${preset.id}/recall`, 'POST', {})).status === 200,
+  )
+  await eventually('back', async () => Math.abs((await running.truth()).panDeg - there.panDeg) < 0.1, 10_000)
+  await ask(`/cameras/${id}`, 'PUT', { settings })
+}, 120_000)

@@ -1,6 +1,11 @@
 /** VISCA cameras as those in the field are, each oddity alone and in seeded combinations, against the real driver. */
 import { isBlind } from '../core/facts/capabilities'
+import { type HeadCheck, mended } from '../core/heads/check'
+import type { HeadProfile } from '../core/heads/profile'
+import { headProfile } from '../core/heads/registry'
 import { seeded } from '../core/seeded'
+import type { Push } from '../core/stick/speeds'
+import { checkHead } from '../server/cameras/headCheck'
 import { fieldRig, type Odd, type Over } from './fieldRig'
 import { connects, drivesAndStops, storesAndRecalls } from './proof'
 
@@ -107,6 +112,40 @@ test.each(ALL)('%s: with a wrong profile it drives both ways and goes to its own
   await rig.clock.run(1500)
   for (const pan of [0.6, -0.6, 0.6, -0.6]) await drivesAndStops(rig, pan, 0, 900)
   expect(await storesAndRecalls(rig)).toBeLessThan(3 / 80 + 1e-6)
+})
+
+test.each(IP)('%s: the check of the head finds and mends a wrong scale and a reversed axis', async (over) => {
+  const odd: Odd = { head: { panSteps: -80, tiltSteps: 80 }, visca: { digits: [5, 4] } }
+  const found = async (profile: HeadProfile) => {
+    const rig = fieldRig({ over, odd, profile })
+    const { camera, clock } = rig
+    await connects(rig)
+    await rig.until(() => camera.pose !== null, 12_000)
+    let check: HeadCheck | string | null = null
+    const push = (wanted: Push) => {
+      camera.drive(wanted)
+      return true
+    }
+    void checkHead({ camera, profile, clock, push }).then((result) => {
+      check = result
+    })
+    await rig.until(() => check !== null, 20_000)
+    return { check: check as unknown as HeadCheck, positions: rig.body.quirks.join(' ') }
+  }
+  const wrong = await found(headProfile('common-20x'))
+  expect(wrong.check.findings.map((f) => `${f.axis} ${f.kind}`)).toEqual([
+    'pan reversed',
+    'pan scale',
+    'tilt scale',
+  ])
+  expect(wrong.positions).toMatch(/more digits/)
+  const mends = wrong.check.findings.flatMap((f) => f.mend ?? [])
+  const profile = mended(headProfile('common-20x'), mends)
+  expect([profile.pan.unitsPerDeg, profile.pan.reversed, profile.tilt.unitsPerDeg]).toEqual([80, true, 80])
+  const right = await found(profile)
+  expect(right.check.findings.map((f) => f.kind)).toEqual(['fine', 'fine'])
+  expect(right.check.delayMs).toBeGreaterThan(40)
+  expect(right.check.delayMs).toBeLessThan(600)
 })
 
 interface Combination {

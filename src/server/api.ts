@@ -7,6 +7,7 @@ import type { Deps } from './routes/deps'
 import { deskRoutes } from './routes/desk'
 import { eventRoutes } from './routes/events'
 import { findingRoutes } from './routes/finding'
+import { headCheckRoutes } from './routes/headCheck'
 import { headProfileRoutes } from './routes/headProfiles'
 import { personRoutes } from './routes/persons'
 import { pictureRoutes } from './routes/pictures'
@@ -30,6 +31,7 @@ export function createApi(deps: Deps) {
     .route('/command-sets', commandSetRoutes(deps))
     .route('/head-profiles', headProfileRoutes(deps))
     .route('/cameras', reportRoutes(deps))
+    .route('/cameras', headCheckRoutes(deps))
     .route('/persons', personRoutes(deps))
     .route('/pictures', pictureRoutes(deps.db))
 }

@@ -176,3 +176,11 @@ export async function setHabits(db: Database, id: string, habits: CameraHabits):
   )
   return rows.length > 0
 }
+
+export async function setHeadProfile(
+  db: Pick<Database, 'update'>,
+  id: string,
+  headProfile: string,
+): Promise<void> {
+  await db.update(camera).set({ headProfile }).where(eq(camera.id, id))
+}

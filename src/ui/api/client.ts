@@ -2,6 +2,7 @@
 import { type ClientResponse, hc } from 'hono/client'
 import type { CameraSettings, Connection, Secrets } from '../../core/cameras/connection'
 import type { Controls } from '../../core/controls/controls'
+import type { AxisMend } from '../../core/heads/check'
 import { CHANGE_HEADER, PAGE_HEADER } from '../../core/live/headers'
 import type { Pace, Parts } from '../../core/presets/pace'
 import type { Api, DeskView, ImportMode, SearchOrder } from '../../server/api'
@@ -188,6 +189,11 @@ export const applyImport = (id: string, mode: ImportMode) =>
 
 export const putCommandSet = (text: string) =>
   send<(typeof client)['command-sets']['$post']>('/command-sets', 'POST', text, 'application/json')
+
+export const checkHead = (id: string) => read(client.cameras[':id'].check.$post({ param: { id } }))
+
+export const mendHead = (id: string, mends: AxisMend[], confirmed: boolean) =>
+  read(client.cameras[':id']['mend-head'].$post({ param: { id }, json: { mends, confirmed } }))
 
 export const readReport = (id: string) => read(client.cameras[':id'].report.$get({ param: { id } }))
 

@@ -16,6 +16,7 @@ import { told } from '../basics/told'
 import { Words } from '../basics/Words'
 import { useOwnProfiles } from '../live/useHead'
 import { type Draft, linkDraft, make, pictureDraft } from './draft'
+import { HeadCheckPart } from './HeadCheckPart'
 import { HealthLines } from './HealthLines'
 import { LinkFields } from './LinkFields'
 import { OutcomeBox } from './OutcomeBox'
@@ -225,6 +226,7 @@ export function CameraSheet({ desk, view, draft: first, onClose }: CameraSheetPr
           itself counts.
         </Words>
       )}
+      {view?.enabled ? <HeadCheckPart view={view} onMended={onClose} /> : null}
       <PictureFields
         picture={draft.picture}
         problems={problems}
