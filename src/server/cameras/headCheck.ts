@@ -33,7 +33,7 @@ const NUDGES = [
 /** @returns a sentence where it cannot be done */
 export async function checkHead(host: CheckHost): Promise<HeadCheck | string> {
   if (!host.camera.pose?.encoder)
-    return 'This camera does not tell where it stands, so its head cannot be checked by its reports.'
+    return 'This camera does not tell where its head stands as the head counts, so there is nothing to check it by.'
   const seen: NudgeSeen[] = []
   try {
     for (const [axis, way] of NUDGES) {

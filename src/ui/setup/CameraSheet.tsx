@@ -23,6 +23,10 @@ import { OutcomeBox } from './OutcomeBox'
 import { PictureFields } from './PictureFields'
 import { ReportSheet } from './ReportSheet'
 
+/** Only these tell where they stand as the head itself counts. */
+const countsSteps = ({ connection }: CameraView): boolean =>
+  (connection.kind === 'rig' ? connection.head : connection).kind.startsWith('visca')
+
 interface CameraSheetProps {
   desk: DeskView
   /** Null for a new camera. */
@@ -226,7 +230,7 @@ export function CameraSheet({ desk, view, draft: first, onClose }: CameraSheetPr
           itself counts.
         </Words>
       )}
-      {view?.enabled ? <HeadCheckPart view={view} onMended={onClose} /> : null}
+      {view?.enabled && countsSteps(view) ? <HeadCheckPart view={view} onMended={onClose} /> : null}
       <PictureFields
         picture={draft.picture}
         problems={problems}
