@@ -141,7 +141,12 @@ test('each kind by finding: a subnet, ONVIF and the serial line; those of the li
   await newVenue(page, 'Sedge Room')
   await press(page, 'find-cameras')
   await fill(page, 'find-range', `${running.net}.0/24`)
-  await press(page, 'start-search')
+  // What loads above it may move the key away just when it is pressed.
+  await eventually('the search runs', async () => {
+    await pressIn(page, 'start-search')
+    await sleep(500)
+    return (await page.$(by('search-state'))) !== null
+  })
   await reads(page, 'search-state', /^\d+ found\.$/, 12_000)
   const found = await page.$$eval(by('found'), (rows) => rows.map((r) => r.textContent ?? ''))
   const one = (pattern: RegExp) => expect(found.filter((text) => pattern.test(text))).toHaveLength(1)

@@ -8,19 +8,20 @@ import { fillTemplate, placeholders, readTemplate } from '../commands/template'
 import type { SettingSpec, SettingValue } from '../picture/settings'
 
 const PART = String.raw`[0-9A-F]{2}|\{[a-z]+:[xn]\d\}`
-const hex = (allowed: readonly string[]) =>
-  v.pipe(
+/** Hex bytes with placeholders of these names alone: nothing else can be filled in, or fail to be. */
+export function hex(allowed: readonly string[]) {
+  const pattern = new RegExp(`^(${PART})( (${PART}))*$`)
+  return v.pipe(
     v.string(),
     v.maxLength(80),
-    v.regex(
-      new RegExp(`^(${PART})( (${PART}))*$`),
-      'Hex bytes such as 01 04 06 02, with {value:x2} where one stands.',
-    ),
+    v.regex(pattern, 'Hex bytes such as 01 04 06 02, with {value:x2} where one stands.'),
+    // Only one that is well formed can be taken apart.
     v.check(
-      (text) => placeholders(text).every((name) => allowed.includes(name)),
+      (text) => pattern.test(text) && placeholders(text).every((name) => allowed.includes(name)),
       'A placeholder here is unknown.',
     ),
   )
+}
 
 const common = {
   /** What the desk knows it by: `digitalZoom`, `freeze`, `subject`, `focusAt` have a meaning. */

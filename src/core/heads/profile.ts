@@ -5,7 +5,7 @@
 import * as v from 'valibot'
 import type { PresetPose, Tolerance } from '../presets/pose'
 import { type PositionFormat, USUAL_POSITIONS } from '../visca/packet'
-import { NamedControl } from './namedControls'
+import { hex, NamedControl } from './namedControls'
 
 export const PROFILE_FORMAT = 'steady-heron/head-profile'
 
@@ -99,10 +99,7 @@ export const HeadProfile = v.object({
   restartsRamp: flag(),
   /** Sets how fast it goes to its memories, where that is a setting of its own: `{value:x2}` is the step. */
   memorySpeed: v.optional(
-    v.object({
-      command: v.pipe(v.string(), v.maxLength(80)),
-      max: v.pipe(Whole, v.minValue(1), v.maxValue(255)),
-    }),
+    v.object({ command: hex(['value']), max: v.pipe(Whole, v.minValue(1), v.maxValue(255)) }),
   ),
   /** Which commands switch its tally lamp; `ask` finds out by what it refuses. */
   tally: v.optional(v.picklist(['ask', 'lamp', 'lampAndGreen', 'states', 'none']), 'ask'),
