@@ -32,12 +32,3 @@ export const isBuiltIn = (id: string): boolean => profiles.has(id)
 /** The profile of this id, among those of the venue and those that come with the application; else the usual one. */
 export const profileOf = (id: string, own: readonly HeadProfile[]): HeadProfile =>
   own.find((profile) => profile.id === id) ?? profiles.get(id) ?? headProfile(DEFAULT_HEAD)
-
-/** The profile whose cameras answer with this version; null if there is none. */
-export function profileAnswering(
-  version: { maker: number; model: number },
-  own: readonly HeadProfile[],
-): HeadProfile | null {
-  const answers = ({ answers: a }: HeadProfile) => a?.maker === version.maker && a.model === version.model
-  return [...own, ...HEAD_PROFILES].find(answers) ?? null
-}

@@ -67,12 +67,13 @@ async function nudged(host: CheckHost, axis: 'pan' | 'tilt', way: 1 | -1): Promi
       }
     }
   }
-  if (!host.push(push)) return null
+  // What does not tell where it stands is not set in motion.
+  if (before === null || !host.push(push)) return null
   await watch(DRIVEN_MS)
   if (!host.push(PUSH_AT_REST)) return null
   await watch(SETTLES_MS)
   const after = units()
-  if (before === null || after === null) return null
+  if (after === null) return null
   return {
     ...{ axis, way, before, after },
     nominalDeg: nominal * (DRIVEN_MS / 1000 - LOST_S),

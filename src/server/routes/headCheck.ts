@@ -3,6 +3,7 @@ import { Hono } from 'hono'
 import * as v from 'valibot'
 import { AxisMend, HeadCheck, mended } from '../../core/heads/check'
 import { isBuiltIn, profileOf } from '../../core/heads/registry'
+import { pushRests } from '../../core/stick/speeds'
 import { realClock } from '../cameras/clock'
 import { checkHead } from '../cameras/headCheck'
 import { setHabits, setHeadProfile } from '../store/cameras'
@@ -33,7 +34,8 @@ export function headCheckRoutes({ db, catalogue, fleet, gate, actorOf, changed }
           camera: member.camera,
           profile: profileOf(member.row.headProfile, own),
           clock: realClock,
-          push: (push) => gate.stick(id, push, actor),
+          // Nobody is there any more to see what the camera does: it is only stopped.
+          push: (push) => (pushRests(push) || !c.req.raw.signal.aborted) && gate.stick(id, push, actor),
         })
         if (typeof result === 'string') return c.json<Problem, 409>({ error: result }, 409)
         return c.json(result, 200)
