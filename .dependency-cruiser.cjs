@@ -52,7 +52,7 @@ module.exports = {
       from: { path: room('guardian'), pathNot: '\\.test\\.ts$' },
       to: {
         path: '^(src/|node_modules/)',
-        pathNot: '^src/(guardian/|core/guardian/|server/links/httpLogin\\.ts$)',
+        pathNot: '^src/(guardian/|core/guardian/|server/links/(httpLogin|pinned)\\.ts$)',
       },
     },
     {

@@ -4,10 +4,16 @@ const node = {
   transform: { '\\.tsx?$': '<rootDir>/scripts/lib/jestTransform.cjs' },
 }
 module.exports = {
+  // Tests that may run at once within a file mostly wait for a camera.
+  maxConcurrency: 12,
   projects: [
     {
       displayName: 'rooms',
       ...node,
+      // It comes as modules alone.
+      transform: { ...node.transform, 'osc-min.*\\.js$': '<rootDir>/scripts/lib/jestTransform.cjs' },
+      transformIgnorePatterns: ['/node_modules/(?!osc-min/)'],
+      moduleNameMapper: { '^osc-min$': '<rootDir>/node_modules/osc-min/dist/index.js' },
       testMatch: ['<rootDir>/src/{core,guardian,server,simulator,conformance}/**/*.test.ts'],
     },
     {

@@ -2,7 +2,8 @@
 module.exports = {
   testEnvironment: 'node',
   testMatch: ['<rootDir>/e2e/**/*.test.ts'],
-  transform: { '\\.tsx?$': '<rootDir>/scripts/lib/jestTransform.cjs' },
-  transformIgnorePatterns: ['node_modules'],
+  transform: { '(\\.tsx?|osc-min.*\\.js)$': '<rootDir>/scripts/lib/jestTransform.cjs' },
+  transformIgnorePatterns: ['/node_modules/(?!osc-min/)'],
+  moduleNameMapper: { '^osc-min$': '<rootDir>/node_modules/osc-min/dist/index.js' },
   testTimeout: 60_000,
 }

@@ -8,15 +8,20 @@ import { join } from 'node:path'
 import { by, PHONE, type Running, sleep, startApplication, startBrowser } from '../e2e/harness'
 import { benchBlocks } from './blocks'
 import { benchChain } from './chain'
+import { benchCues } from './cues'
 import { benchDesk } from './desk'
 import { benchDrive } from './drive'
 import { benchFinding, benchPictures } from './finding'
 import { benchFleet } from './fleet'
+import { benchFresh } from './fresh'
 import { benchFuzz } from './fuzz'
 import { benchGuarded } from './guarded'
+import { benchHeads } from './heads'
 import { benchLeash } from './leash'
+import { benchMoves } from './moves'
 import { benchPresets } from './presets'
 import { type Figure, quantile, table } from './stats'
+import { benchTally } from './tally'
 
 const OPENINGS = 5
 const root = join(__dirname, '..')
@@ -108,13 +113,18 @@ function deskKB(ending: string): number {
 const PARTS: readonly [name: string, run: (stack: Running) => Promise<Figure[]>][] = [
   ['machine', machine],
   ['openings', openings],
+  ['heads', benchHeads],
+  ['cues', benchCues],
   ['pictures', benchPictures],
   ['finding', benchFinding],
+  ['fresh', benchFresh],
   ['leash', benchLeash],
   ['blocks', benchBlocks],
   ['desk', benchDesk],
   ['drive', benchDrive],
   ['guarded', benchGuarded],
+  ['moves', benchMoves],
+  ['tally', benchTally],
   ['presets', benchPresets],
   ['fleet', benchFleet],
   ['chain', benchChain],

@@ -11,9 +11,14 @@ export async function openSocket(stack: Running, path: string): Promise<WebSocke
   return socket
 }
 
-export async function api<T>(stack: Running, path: string, body?: unknown): Promise<T> {
+export async function api<T>(
+  stack: Running,
+  path: string,
+  body?: unknown,
+  method = body === undefined ? 'GET' : 'POST',
+): Promise<T> {
   const answer = await fetch(`${stack.address}/api${path}`, {
-    method: body === undefined ? 'GET' : 'POST',
+    method,
     headers: { 'x-steady-heron': '1', 'content-type': 'application/json' },
     body: body === undefined ? undefined : JSON.stringify(body),
   })

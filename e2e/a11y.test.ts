@@ -70,6 +70,26 @@ describe.each([
     await page.close()
   }, 60_000)
 
+  test('the cues, a cue and its sheets, tours, the board, the clock, devices', async () => {
+    const page = await open(size, '/cues', by('order-list'))
+    expect(await findings(page)).toEqual([])
+    await pressIn(page, 'cue-Buzzer')
+    await page.waitForSelector(by('step-g'))
+    await sleep(300)
+    expect(await findings(page)).toEqual([])
+    await pressIn(page, 'add-step')
+    await page.waitForSelector('[role="dialog"]')
+    await sleep(200)
+    expect(await findings(page)).toEqual([])
+    await page.keyboard.press('Escape')
+    for (const tab of ['Tours and moves', 'Board', 'Clock', 'Devices']) {
+      await pressIn(page, `tab-${tab}`)
+      await sleep(300)
+      expect(await findings(page)).toEqual([])
+    }
+    await page.close()
+  }, 60_000)
+
   test('the presets page and Setup with its sheets', async () => {
     const presets = await open(size, '/presets', by('tile-1'))
     expect(await findings(presets)).toEqual([])

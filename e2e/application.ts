@@ -2,10 +2,16 @@
 import type { Browser } from 'puppeteer-core'
 import type { Aimed, PresetPose } from '../src/core/presets/pose'
 import type { CameraView, DeskView, PresetView } from '../src/server/api'
-import { type Running, startApplication, startBrowser } from './harness'
+import { type Running, sleep, startApplication, startBrowser } from './harness'
 
-export async function closePages(browser: Browser): Promise<void> {
+/** Closes all pages, and waits until the server knows: until then each keeps the camera that it drove. */
+export async function closePages(browser: Browser, running: Running): Promise<void> {
   for (const page of await browser.pages()) if (page.url().startsWith('http')) await page.close()
+  const open = async () => {
+    const answer = await fetch(`${running.address}/api/health`).catch(() => null)
+    return answer?.ok ? ((await answer.json()) as { pages: number }).pages : 0
+  }
+  for (let i = 0; i < 50 && (await open()) > 0; i++) await sleep(40)
 }
 
 interface Settings {
@@ -29,7 +35,7 @@ export function withApplication(
     await browser?.close()
     await running?.stop()
   }, 20_000)
-  if (!keepPages) afterEach(() => closePages(browser!))
+  if (!keepPages) afterEach(() => closePages(browser!, running!))
 }
 
 export type Posed = PresetView & { pose: PresetPose & Aimed }

@@ -116,6 +116,8 @@ test('each kind by hand: framed UDP, raw TCP, a serial chain, ONVIF with login a
   await pressIn(page, 'lens-set-wharf-lens')
   await fill(page, 'lens-user', 'lens')
   await fill(page, 'lens-password', 'tidewater-7')
+  await tried(page, /only in the open/)
+  await pressIn(page, 'lens-openly')
   await saved(page, 6)
 
   const stored = (await desk()).cameras

@@ -16,6 +16,7 @@ import {
   reads,
   sleep,
   still,
+  tap,
   tileText,
   WIDE,
 } from './harness'
@@ -194,14 +195,14 @@ test('drag the picture onto the empty tile stores; onto a tile stores over, and 
 test('delete with undo; store over from the sheet', async () => {
   const page = await openDesk(browser, running, WIDE)
   await press(page, 'change-presets')
-  await press(page, 'tile-13')
+  await tap(page, 'tile-13')
   await page.waitForSelector(by('preset-sheet'))
   await press(page, 'delete-preset')
   await eventually('the tile is gone', async () => (await page.$(by('tile-13'))) === null)
   await pressNote(page, 'Undo')
   await page.waitForSelector(by('tile-13'))
   const before = await page.$eval(`${by('tile-13')} img`, (i) => (i as HTMLImageElement).src)
-  await press(page, 'tile-13')
+  await tap(page, 'tile-13')
   await page.waitForSelector(by('preset-sheet'))
   await press(page, 'store-over')
   await eventually('a new picture', () =>

@@ -124,7 +124,10 @@ export async function openDesk(
 }
 
 export async function centre(page: Page, id: string): Promise<{ x: number; y: number }> {
-  const box = await (await page.waitForSelector(by(id)))!.boundingBox()
+  const element = (await page.waitForSelector(by(id)))!
+  // What lies below the edge of its list is first brought into it, as a hand would.
+  await element.evaluate((e) => e.scrollIntoView({ block: 'nearest', inline: 'nearest' }))
+  const box = await element.boundingBox()
   return { x: box!.x + box!.width / 2, y: box!.y + box!.height / 2 }
 }
 
@@ -159,6 +162,12 @@ export async function still(running: Running, id: StandInId = 'gallery'): Promis
 export async function press(page: Page, id: string): Promise<void> {
   const at = await centre(page, id)
   await page.mouse.click(at.x, at.y)
+}
+
+/** Presses it wherever it has scrolled to, whatever note lies over it, and whatever is drawn anew meanwhile. */
+export async function tap(page: Page, id: string): Promise<void> {
+  await page.waitForSelector(by(id))
+  await page.evaluate((selector) => (document.querySelector(selector) as HTMLElement).click(), by(id))
 }
 
 /** Types into a field in place of what stands in it. */

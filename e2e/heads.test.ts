@@ -111,3 +111,26 @@ test('the check of the head finds a wrong profile and mends it, and the presets 
   await eventually('back', async () => Math.abs((await running.truth()).panDeg - there.panDeg) < 0.1, 10_000)
   await ask(`/cameras/${id}`, 'PUT', { settings })
 }, 120_000)
+
+test('a page that closes in the middle of a check leaves the camera standing', async () => {
+  const { id } = await camera('Gallery')
+  const page = await openSetup()
+  await press(page, 'edit-1')
+  await eventually('it answers', async () => /ready/.test(await textOf(page, 'health-lines')), 10_000)
+  await pressIn(page, 'check-head')
+  await eventually('it turns', async () => (await running.truth()).moving)
+  await page.close()
+  await eventually('it stands', async () => !(await running.truth()).moving, 2000)
+  const { panDeg, tiltDeg } = await running.truth()
+  await new Promise((resolve) => setTimeout(resolve, 2500))
+  expect(await running.truth()).toMatchObject({ panDeg, tiltDeg, moving: false })
+  // The next one has it at once.
+  expect((await ask(`/cameras/${id}/check`, 'POST')).status).toBe(200)
+}, 60_000)
+
+test('a mend that makes no sense is refused, and the profile stays', async () => {
+  const { id, headProfile } = await camera('Gallery')
+  const mends = [{ axis: 'pan', minDeg: 300 }]
+  expect((await ask(`/cameras/${id}/mend-head`, 'POST', { mends, confirmed: true })).status).toBe(400)
+  expect((await camera('Gallery')).headProfile).toBe(headProfile)
+})

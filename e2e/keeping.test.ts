@@ -14,6 +14,7 @@ import {
   reads,
   sleep,
   still,
+  tap,
   textOf,
   tileText,
   WIDE,
@@ -211,7 +212,7 @@ test("the camera's own memories: kept in them too, and what is in them already i
     ['Whole barn', '5'],
   ] as const) {
     const preset = await named(name)
-    await press(page, `tile-${preset.number}`)
+    await tap(page, `tile-${preset.number}`)
     await here(page, preset.number)
     await more(page)
     await fill(page, 'memory-number', memory)

@@ -25,6 +25,9 @@ beforeAll(async () => {
   standIns = await startStandIns(network)
   running = await startApplication(standIns.env)
   hands = await Hands.open(running.address)
+  // The cut takes the tally away too, and what is not known is guarded: here the whole speed is wanted.
+  const { event } = await desk()
+  await answer(`/events/${event.id}`, 'PATCH', { guard: { ...event.guard, mode: 'off' } })
 }, 90_000)
 afterEach(() => mend())
 afterAll(async () => {

@@ -7,7 +7,7 @@ import type { Truth } from '../src/simulator/standIn'
 
 const root = join(__dirname, '..')
 /** Addresses of the stand-ins, by their last number. */
-const HOSTS = [11, 12, 13, 15, 16]
+const HOSTS = [11, 12, 13, 15, 16, 20, 21, 22]
 
 /** What the demo calls the camera of each stand-in. */
 export const NAMES: Record<string, string> = {
@@ -119,6 +119,8 @@ export async function startStandIns(network: Network | null): Promise<StandIns> 
     HERON_SIM_SERIAL: join(folder, 'line'),
     HERON_SIM_PORT: String(port),
     HERON_SIM_TRUTH_HOST: truthHost,
+    HERON_SIM_TALLY: String(port),
+    HERON_SIM_TALLY_HOST: network ? `${net}.1` : '127.0.0.1',
   }
   const [command, ...args] = [
     ...(network?.inside ?? []),
@@ -134,7 +136,12 @@ export async function startStandIns(network: Network | null): Promise<StandIns> 
   })
   const base = `http://${truthHost}:${port}`
   const standIns: StandIns = {
-    env: { HERON_SIM_NET: net, HERON_SIM_SERIAL: env.HERON_SIM_SERIAL, HERON_SIM_ELSEWHERE: '1' },
+    env: {
+      HERON_SIM_NET: net,
+      HERON_SIM_SERIAL: env.HERON_SIM_SERIAL,
+      HERON_SIM_TALLY: env.HERON_SIM_TALLY,
+      HERON_SIM_ELSEWHERE: '1',
+    },
     truth: async () => (await (await fetch(`${base}/truth`)).json()) as Truth[],
     async faults(id, faults) {
       await fetch(`${base}/cameras/${id}/faults`, { method: 'POST', body: JSON.stringify(faults) })

@@ -162,7 +162,7 @@ const decoders = (): string[] => {
 
 test('video: one decoder while somebody looks, a new one when it stalls, none when nobody does', async () => {
   await select(5)
-  await page.waitForSelector(by('is-live'), { timeout: 15_000 })
+  await page.waitForSelector(by('is-live'), { timeout: 30_000 })
   const first = decoders()
   expect(first).toHaveLength(1)
   // What stands in its arguments can be read by everybody on this computer.
@@ -175,5 +175,5 @@ test('video: one decoder while somebody looks, a new one when it stalls, none wh
   const live = async () => (await page.$(by('is-live'))) !== null && decoders().length === 1
   await eventually('live again, by one decoder', live, 45_000)
   await page.goto('about:blank')
-  await eventually('nobody looks, nothing is decoded', async () => decoders().length === 0)
+  await eventually('nobody looks, nothing is decoded', async () => decoders().length === 0, 15_000)
 }, 120_000)

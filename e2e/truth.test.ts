@@ -111,7 +111,7 @@ test('Aim brings any touched point to within half a percent of the width, at eve
       const before = viewOf(await settled())
       const [u, v] = [random() * 1.9 - 0.95, random() * 1.9 - 0.95]
       const target = rayAt(before, u, v)
-      expect(await ask({ t: 'aim', camera: gallery, u, v, seconds: null })).toMatchObject({ ok: true })
+      expect(await ask({ t: 'aim', camera: gallery, u, v, pace: null })).toMatchObject({ ok: true })
       const after = viewOf(await settled())
       // Beyond the head's own range it cannot be brought to the centre.
       if (Math.asin(target[1]) * (180 / Math.PI) < -29.9 || Math.asin(target[1]) * (180 / Math.PI) > 89.9)
@@ -134,7 +134,9 @@ test('Aim on a camera that hangs upside down, over serial; on ONVIF; on a rig; a
     // Upwards: the dome stands at the lower end of its range.
     const target = rayAt(before, 0.6, 0.4)
     const from = Date.now()
-    expect(await ask({ t: 'aim', camera: idOf(name), u: 0.6, v: 0.4, seconds: 3 })).toMatchObject({
+    expect(
+      await ask({ t: 'aim', camera: idOf(name), u: 0.6, v: 0.4, pace: { kind: 'timed', seconds: 3 } }),
+    ).toMatchObject({
       ok: true,
     })
     const after = viewOf(await settled(id, 600), lens, sign)
@@ -159,7 +161,9 @@ test('Frame fills the picture with a box of it, within two percent', async () =>
       [box.u0, box.v1],
       [box.u1, box.v1],
     ].map(([u, v]) => rayAt(before, u!, v!))
-    expect(await ask({ t: 'frame', camera: gallery, ...box, seconds })).toMatchObject({ ok: true })
+    expect(
+      await ask({ t: 'frame', camera: gallery, ...box, pace: seconds ? { kind: 'timed', seconds } : null }),
+    ).toMatchObject({ ok: true })
     if (seconds) await sleep(seconds * 1000)
     const after = viewOf(await settled())
     const reach = corners
@@ -360,10 +364,10 @@ test("a camera's own memories: stored in and recalled, over VISCA and ONVIF; an 
     const camera = idOf(name)
     // Stored in twice: the second place is the one kept.
     expect(await ask({ t: 'memory', camera, action: 'set', number: 7 })).toMatchObject({ ok: true })
-    expect(await ask({ t: 'aim', camera, u: 0.4, v: 0.6, seconds: null })).toMatchObject({ ok: true })
+    expect(await ask({ t: 'aim', camera, u: 0.4, v: 0.6, pace: null })).toMatchObject({ ok: true })
     const kept = await settled(id, 600)
     expect(await ask({ t: 'memory', camera, action: 'set', number: 7 })).toMatchObject({ ok: true })
-    expect(await ask({ t: 'aim', camera, u: 0.5, v: 0.3, seconds: null })).toMatchObject({ ok: true })
+    expect(await ask({ t: 'aim', camera, u: 0.5, v: 0.3, pace: null })).toMatchObject({ ok: true })
     const away = await settled(id, 600)
     expect(Math.abs(away.panDeg - kept.panDeg)).toBeGreaterThan(1)
     expect(await ask({ t: 'memory', camera, action: 'recall', number: 7 })).toMatchObject({ ok: true })

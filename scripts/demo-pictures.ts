@@ -106,12 +106,20 @@ const ENTRIES: Record<string, Entry> = {
     connection: {
       kind: 'rig',
       head: { kind: 'visca-udp-raw', host: '@net.16', port: PORTS.rawUdp },
-      lens: { kind: 'commands', host: '@net.16', port: PORTS.lens, set: 'wharf-lens', user: LENS_LOGIN.user },
+      lens: {
+        kind: 'commands',
+        host: '@net.16',
+        port: PORTS.lens,
+        set: 'wharf-lens',
+        user: LENS_LOGIN.user,
+        openly: true,
+      },
     },
     picture: {
       kind: 'jpeg',
       url: `http://@net.16:${PORTS.picture}/snapshot.jpg`,
       user: LENS_LOGIN.user,
+      openly: true,
       perSec: 4,
     },
     pageUrl: null,

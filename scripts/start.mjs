@@ -101,6 +101,8 @@ async function main() {
   await ensurePackages(process.env.DATABASE_URL ? NEEDED : ['postgresql', ...NEEDED])
   await ensureNpm(root)
   await ensureWeb(root)
+  // The demo's event is under way: the host is on air. Empty: nothing is.
+  process.env.HERON_SIM_PROGRAM ??= '3,1'
   const onProgress = (text) => say(`- ${text}`)
   const empty = flags.has('--empty')
   const restore = after('--restore')

@@ -15,9 +15,17 @@ import { ensureWeb } from './lib/web.mjs'
 const root = dirname(dirname(fileURLToPath(import.meta.url)))
 const results = mkdtempSync(join(tmpdir(), 'heron-results-'))
 /** Their timings are promises. */
-const MEASURED = ['truth', 'drive', 'safety', 'presets', 'faults', 'linkCut', 'attacks'].map(
-  (name) => `e2e/${name}`,
-)
+const MEASURED = [
+  'truth',
+  'drive',
+  'safety',
+  'presets',
+  'faults',
+  'linkCut',
+  'attacks',
+  'fieldVisca',
+  'onAir',
+].map((name) => `e2e/${name}`)
 let passed = 0
 let failed = 0
 

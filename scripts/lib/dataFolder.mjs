@@ -49,11 +49,11 @@ export function claimDataFolder(folder, address) {
   return () => rmSync(mark, { force: true })
 }
 
-/** Settings that stay as they were at the first start: the stand-ins' network. */
+/** Settings that stay as they were at the first start: the stand-ins' network, and the port of their tally. */
 export function keptSettings(folder, fresh) {
   const file = join(folder, 'settings.json')
   try {
-    return JSON.parse(readFileSync(file, 'utf8'))
+    return { ...fresh, ...JSON.parse(readFileSync(file, 'utf8')) }
   } catch {
     writeFileSync(file, JSON.stringify(fresh))
     return fresh

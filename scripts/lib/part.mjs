@@ -135,6 +135,10 @@ export function keepRunning(name, begin, said) {
         loop = run({ resolve, reject })
       })
     },
+    /** What ends it now was meant: it begins again after the shortest pause. */
+    forgive() {
+      restarts = 0
+    },
     async stop() {
       wanted = false
       wake()

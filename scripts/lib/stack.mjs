@@ -60,11 +60,17 @@ export async function startStack(options) {
   try {
     await checkPorts(options)
     // Each page of truth has a network of its own, so that two sets of stand-ins can run side by side.
-    const { simNet } = keptSettings(data, {
+    const { simNet, tallyPort } = keptSettings(data, {
       simNet: options.simNet ?? `127.${simPort >> 8}.${simPort & 255}`,
+      tallyPort: Number(process.env.HERON_SIM_TALLY ?? simPort),
     })
     const serial = process.env.HERON_SIM_SERIAL ?? join(data, 'serial-line')
-    const simEnv = { HERON_SIM_PORT: String(simPort), HERON_SIM_NET: simNet, HERON_SIM_SERIAL: serial }
+    const simEnv = {
+      HERON_SIM_PORT: String(simPort),
+      HERON_SIM_NET: simNet,
+      HERON_SIM_SERIAL: serial,
+      HERON_SIM_TALLY: String(tallyPort),
+    }
     const files = await buildServer(root)
 
     const guardianEnv = { HERON_GUARDIAN: guardianPath, HERON_DATA: data }
@@ -185,6 +191,7 @@ export async function startStack(options) {
       /** Ends the server as asked (SIGTERM or SIGKILL); it reconnects by itself. Resolves when it has. */
       async restartServer(signal = 'SIGTERM') {
         const before = parts.server.running
+        parts.server.forgive()
         before.child.kill(signal)
         await before.ended
         while (!parts.server.running || parts.server.running === before)

@@ -1,65 +1,15 @@
 /** VISCA cameras as those in the field are, each oddity alone and in seeded combinations, against the real driver. */
+import { UPRIGHT } from '../core/cameras/connection'
 import { isBlind } from '../core/facts/capabilities'
 import { type HeadCheck, mended } from '../core/heads/check'
 import type { HeadProfile } from '../core/heads/profile'
 import { headProfile } from '../core/heads/registry'
 import { seeded } from '../core/seeded'
 import type { Push } from '../core/stick/speeds'
-import { checkHead } from '../server/cameras/headCheck'
+import { type CheckHost, checkHead } from '../server/cameras/headCheck'
 import { fieldRig, type Odd, type Over } from './fieldRig'
+import { ALL, CASES, IP, offBy } from './oddities'
 import { connects, drivesAndStops, storesAndRecalls } from './proof'
-
-const STEPS = 14.4
-/** Max(0.1 degree, three encoder steps), and the gears' own play. */
-const offBy = (odd: Odd) =>
-  Math.max(0.1, 3 / Math.abs(odd.head?.panSteps ?? STEPS)) + 2 * (odd.head?.backlashDeg ?? 0) + 0.02
-
-const IP: readonly Over[] = ['framed', 'raw', 'tcp']
-const ALL: readonly Over[] = [...IP, 'serial']
-
-const ODDITIES: Record<string, { odd: Odd; over: readonly Over[]; says?: RegExp }> = {
-  'as the standard has it': { odd: {}, over: ALL },
-  'completions alone, never acknowledged': { odd: { visca: { acks: 'completion' } }, over: ALL },
-  'commands never answered': { odd: { visca: { acks: 'none' } }, over: ALL, says: /never answers a command/ },
-  'answers in a socket': { odd: { visca: { answersInSocket: true } }, over: ALL, says: /number of a socket/ },
-  'answers as camera 2': { odd: { visca: { answersAs: 2 } }, over: IP, says: /another camera/ },
-  'the reset answered under another number': { odd: { framing: { resets: 'other' } }, over: ['framed'] },
-  'the reset never answered': { odd: { framing: { resets: 'never' } }, over: ['framed'], says: /reset/ },
-  'answers under number 0': { odd: { framing: { numbers: 'zero' } }, over: ['framed'], says: /their order/ },
-  'answers under numbers of its own': { odd: { framing: { numbers: 'own' } }, over: ['framed'] },
-  'counting on from another controller': {
-    odd: { framing: { countsFrom: 50_000, resets: 'never' } },
-    over: ['framed'],
-  },
-  'losing count now and then': { odd: { framing: { losesCountAfter: 90 } }, over: ['framed'] },
-  'several answers in one packet': {
-    odd: { framing: { joins: true } },
-    over: ['framed'],
-    says: /several answers/,
-  },
-  'pan in five digits': { odd: { visca: { digits: [5, 4] } }, over: ALL, says: /more digits/ },
-  'both in five digits': { odd: { visca: { digits: [5, 5] } }, over: ALL },
-  'a short status': { odd: { visca: { shortStatus: true } }, over: ALL },
-  'questions refused at first': { odd: { visca: { refusesAtFirst: true } }, over: ALL },
-  'power and focus never told': { odd: { visca: { ignores: ['04 00', '04 38', '04 48'] } }, over: ALL },
-  'a packet in each picture': { odd: { visca: { gapMs: 33 } }, over: IP },
-  'a packet in every other picture': { odd: { visca: { gapMs: 45 } }, over: IP },
-  'sockets left busy': { odd: { visca: { socketsLeftBusy: true } }, over: ALL },
-  'sockets held for long': { odd: { visca: { holdsSocketMs: 400 } }, over: ALL, says: /sockets were busy/ },
-  'an address set by a switch': { odd: { fixedAddress: 3 }, over: ['serial'], says: /fixed addresses/ },
-  'late to move': { odd: { head: { delayMs: 150 } }, over: ALL },
-  'positions late and rarely renewed': { odd: { head: { renewMs: 200, lagMs: 300 } }, over: ALL },
-  'a ramp that starts anew with every packet': { odd: { head: { restartsRamp: true } }, over: ALL },
-  'its own slow mode': { odd: { head: { slow: 0.3 } }, over: ALL },
-  backlash: { odd: { head: { backlashDeg: 0.08 } }, over: ALL },
-  'the speed of a move ignored': { odd: { head: { ignoresMoveSpeed: true } }, over: ALL },
-  'stopping two steps beside its goal': { odd: { head: { misses: 2 } }, over: ALL },
-  'reporting where it goes': { odd: { head: { reportsGoal: true } }, over: ALL },
-}
-
-const CASES = Object.entries(ODDITIES).flatMap(([name, { over, ...rest }]) =>
-  over.map((one) => ({ name, over: one, ...rest })),
-)
 
 test.each(CASES)('$over: $name', async ({ over, odd, says }) => {
   const rig = fieldRig({ over, odd })
@@ -92,6 +42,41 @@ test.each(ALL)(
   },
 )
 
+/** Red and green after each order; where one lamp has no green, a preview is dark. */
+const LAMPS = [
+  ['lamp', [true, false], [false, false]],
+  ['red and green', [true, false], [false, true]],
+  ['states', [true, false], [false, true]],
+] as const
+
+test.each(LAMPS)(
+  'tally lamps by "%s": found by what is refused, red on air, and off again',
+  async (tally, red, green) => {
+    const { camera, head, clock, ...rig } = fieldRig({ over: 'raw', odd: { visca: { tally } } })
+    await connects({ camera, head, clock, ...rig })
+    const shown = async (lamp: 'program' | 'preview' | 'off' | 'flash') => {
+      const done = camera.perform({ t: 'lamp', camera: 'c', lamp })
+      await clock.run(1500)
+      expect(await done).toMatchObject({ ok: true })
+      return [head.red, head.green]
+    }
+    expect(await shown('program')).toEqual(red)
+    expect(await shown('preview')).toEqual(green)
+    expect(await shown('off')).toEqual([false, false])
+    expect(await shown('flash')).toEqual(red)
+    await clock.run(3500)
+    expect([head.red, head.green]).toEqual([false, false])
+  },
+)
+
+test('a camera without a tally lamp says so', async () => {
+  const rig = fieldRig({ over: 'raw', odd: { visca: { tally: 'none' } } })
+  await connects(rig)
+  const done = rig.camera.perform({ t: 'lamp', camera: 'c', lamp: 'program' })
+  await rig.clock.run(2500)
+  expect(await done).toMatchObject({ ok: false, message: expect.stringMatching(/cannot show a tally lamp/) })
+})
+
 test('without zoom feedback pan and tilt are known, stored and gone to', async () => {
   const rig = fieldRig({ over: 'raw', odd: { visca: { refuses: ['04 47'] } } })
   await connects(rig)
@@ -114,24 +99,75 @@ test.each(ALL)('%s: with a wrong profile it drives both ways and goes to its own
   expect(await storesAndRecalls(rig)).toBeLessThan(3 / 80 + 1e-6)
 })
 
+/** Its real lens sees a little more than its profile says. */
+const LENS = 1.06
+const bytesOf = (value: unknown) => Buffer.from(JSON.stringify(value))
+
+/** The check of a head that has this profile. @param pictures there is one, which shows where the head really points */
+async function checked(over: Over, odd: Odd, profile: HeadProfile, pictures: boolean) {
+  const rig = fieldRig({ over, odd, profile })
+  const { camera, clock, truth } = rig
+  await connects(rig)
+  await rig.until(() => camera.pose !== null, 12_000)
+  let check: HeadCheck | string | null = null
+  const push = (wanted: Push) => {
+    camera.drive(wanted)
+    return true
+  }
+  const half = (deg: number) => Math.tan((deg * Math.PI) / 360)
+  const host: CheckHost = {
+    ...{ camera, profile, clock, push, mount: UPRIGHT },
+    look: async () => (pictures ? bytesOf(truth()) : null),
+    shift: async (before, after) => {
+      const [a, b] = [before, after].map((bytes) => JSON.parse(String(bytes)))
+      const wide = LENS * camera.pose!.hfovDeg!
+      const [dx, dy] = [
+        half(2 * (a.pan - b.pan)) / 2 / half(wide),
+        half(2 * (b.tilt - a.tilt)) / 2 / half(wide),
+      ]
+      const shares = { dx, dy: dy * profile.lens.aspect }
+      return Math.hypot(shares.dx, shares.dy) < 0.45 ? shares : null
+    },
+  }
+  void checkHead(host).then((result) => {
+    check = result
+  })
+  await rig.until(() => check !== null, 20_000)
+  return { check: check as unknown as HeadCheck, positions: rig.body.quirks.join(' ') }
+}
+const kinds = ({ check }: Awaited<ReturnType<typeof checked>>) =>
+  check.findings.map((f) => `${f.axis} ${f.kind}`)
+
+test('with a picture the check tells the scale of a head whose speeds are not those of its profile', async () => {
+  const slow: Odd = { head: { panSteps: 50, tiltSteps: 50, slow: 0.3 } }
+  const { check } = await checked('raw', slow, headProfile('common-20x'), true)
+  expect(check.byPicture).toBe(true)
+  for (const { mend } of check.findings) expect(Math.abs(mend!.unitsPerDeg! / 50 - 1)).toBeLessThan(0.2)
+  // By the speeds alone it would have been taken for right.
+  expect(kinds(await checked('raw', slow, headProfile('common-20x'), false))).toEqual([
+    'pan fine',
+    'tilt fine',
+  ])
+})
+
+test('with a picture a head that is driven the wrong way, and counts so too, is told from one that only counts so', async () => {
+  const base = headProfile('common-20x')
+  const turned = mended(base, [{ axis: 'pan', drivesReversed: true }])
+  const wrongWay = await checked('raw', {}, turned, true)
+  expect(kinds(wrongWay)).toEqual(['pan drives', 'tilt fine'])
+  expect(mended(turned, [wrongWay.check.findings[0]!.mend!]).pan.drivesReversed).toBe(false)
+  expect(kinds(await checked('raw', { head: { panSteps: -14.4 } }, base, true))).toEqual([
+    'pan reversed',
+    'tilt fine',
+  ])
+  const both = mended(turned, [{ axis: 'tilt', drivesReversed: true }])
+  const hanging = await checked('raw', {}, both, true)
+  expect(hanging.check.findings.map((f) => f.words).join()).toMatch(/hang upside down/)
+})
+
 test.each(IP)('%s: the check of the head finds and mends a wrong scale and a reversed axis', async (over) => {
   const odd: Odd = { head: { panSteps: -80, tiltSteps: 80 }, visca: { digits: [5, 4] } }
-  const found = async (profile: HeadProfile) => {
-    const rig = fieldRig({ over, odd, profile })
-    const { camera, clock } = rig
-    await connects(rig)
-    await rig.until(() => camera.pose !== null, 12_000)
-    let check: HeadCheck | string | null = null
-    const push = (wanted: Push) => {
-      camera.drive(wanted)
-      return true
-    }
-    void checkHead({ camera, profile, clock, push }).then((result) => {
-      check = result
-    })
-    await rig.until(() => check !== null, 20_000)
-    return { check: check as unknown as HeadCheck, positions: rig.body.quirks.join(' ') }
-  }
+  const found = (profile: HeadProfile) => checked(over, odd, profile, false)
   const wrong = await found(headProfile('common-20x'))
   expect(wrong.check.findings.map((f) => `${f.axis} ${f.kind}`)).toEqual([
     'pan reversed',

@@ -3,6 +3,7 @@ import { request as httpRequest } from 'node:http'
 import { request as httpsRequest } from 'node:https'
 import type { StopLogin, StopRequest } from '../core/guardian/stopOrder'
 import { loginHeader } from '../server/links/httpLogin'
+import { PinnedAgent } from '../server/links/pinned'
 import type { StopRun } from './run'
 
 const WITHIN_MS = 600
@@ -13,7 +14,13 @@ interface Answer {
   challenges: string[]
 }
 
-function once(order: StopRequest, authorization: string | null): Promise<Answer> {
+/** A camera is stopped only if it is the one that was known. */
+const agentFor = (certificate: string | null) =>
+  new PinnedAgent((_, shown) =>
+    certificate === null || certificate === shown ? null : new Error('another certificate'),
+  )
+
+function once(order: StopRequest, login: StopLogin | null, authorization: string | null): Promise<Answer> {
   return new Promise((resolve, reject) => {
     const url = new URL(order.url)
     const headers: Record<string, string | number> = { connection: 'close' }
@@ -22,8 +29,10 @@ function once(order: StopRequest, authorization: string | null): Promise<Answer>
       headers['content-length'] = Buffer.byteLength(order.body)
     }
     if (authorization) headers.authorization = authorization
-    const send = url.protocol === 'https:' ? httpsRequest : httpRequest
-    const request = send(url, { method: order.method, headers, rejectUnauthorized: false }, (response) => {
+    const secure = url.protocol === 'https:'
+    const send = secure ? httpsRequest : httpRequest
+    const agent = secure ? agentFor(login?.certificate ?? null) : undefined
+    const request = send(url, { method: order.method, headers, agent }, (response) => {
       clearTimeout(late)
       response.resume()
       const asked = response.headers['www-authenticate']
@@ -39,12 +48,14 @@ function once(order: StopRequest, authorization: string | null): Promise<Answer>
 }
 
 async function ask(order: StopRequest, login: StopLogin | null): Promise<boolean> {
-  const first = await once(order, null)
+  const first = await once(order, login, null)
   if (first.status !== 401 || !login) return first.status >= 200 && first.status < 300
   const url = new URL(order.url)
-  const header = loginHeader(first.challenges, login, order.method, url.pathname + url.search)
+  const header = loginHeader(first.challenges, login, order.method, url.pathname + url.search, {
+    basicToo: login.openly || url.protocol === 'https:',
+  })
   if (!header) return false
-  const second = await once(order, header)
+  const second = await once(order, login, header)
   return second.status >= 200 && second.status < 300
 }
 

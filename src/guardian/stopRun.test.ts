@@ -115,7 +115,7 @@ test('HTTP: tried again after a refusal, never the same request twice, and with 
   const stop = run({
     over: 'http',
     groups: [[request('one'), request('two'), request('three')]],
-    login: { user: 'op', password: 'secret' },
+    login: { openly: true, certificate: null, user: 'op', password: 'secret' },
   })
   await until(() => stop.answered)
   expect(bodies.slice(0, 2)).toEqual(['one', 'two'])

@@ -5,16 +5,22 @@ import { commandSetRoutes } from './routes/commandSets'
 import { demoRoutes } from './routes/demo'
 import type { Deps } from './routes/deps'
 import { deskRoutes } from './routes/desk'
+import { deviceRoutes } from './routes/devices'
 import { eventRoutes } from './routes/events'
 import { findingRoutes } from './routes/finding'
 import { headCheckRoutes } from './routes/headCheck'
 import { headProfileRoutes } from './routes/headProfiles'
+import { moveRoutes } from './routes/moves'
+import { partRoutes } from './routes/parts'
 import { personRoutes } from './routes/persons'
 import { pictureRoutes } from './routes/pictures'
 import { presetListRoutes } from './routes/presetLists'
 import { presetRoutes } from './routes/presets'
+import { remoteDoor, remoteRoutes } from './routes/remote'
 import { reportRoutes } from './routes/report'
 import { roundRoutes } from './routes/rounds'
+import { runningRoutes } from './routes/running'
+import { tallyRoutes } from './routes/tally'
 import { venueRoutes } from './routes/venues'
 
 export function createApi(deps: Deps) {
@@ -32,6 +38,17 @@ export function createApi(deps: Deps) {
     .route('/head-profiles', headProfileRoutes(deps))
     .route('/cameras', reportRoutes(deps))
     .route('/cameras', headCheckRoutes(deps))
+    .route('/cameras', moveRoutes(deps))
+    .route('/tally', tallyRoutes(deps))
+    .route('/', runningRoutes(deps))
+    .route('/cues', partRoutes('cue', deps))
+    .route('/tours', partRoutes('tour', deps))
+    .route('/moves', partRoutes('move', deps))
+    .route('/starts', partRoutes('start', deps))
+    .route('/buttons', partRoutes('button', deps))
+    .route('/devices', deviceRoutes(deps))
+    .route('/remote', remoteDoor(deps))
+    .route('/remote-settings', remoteRoutes(deps))
     .route('/persons', personRoutes(deps))
     .route('/pictures', pictureRoutes(deps.db))
 }
@@ -42,6 +59,8 @@ export type { Candidate, Search, SearchOrder } from './finding/finder'
 export type { Offer, Outcome } from './finding/outcome'
 export type { Stored } from './routes/answers'
 export type { Ways } from './routes/finding'
+export type { RemoteSettings } from './routes/remote'
+export type { TallyView } from './routes/tally'
 export type { CameraView, DeskView } from './store/catalogue'
 export type { PersonView } from './store/persons'
 export type { ImportMode, ImportPlan, ModePlan } from './venues/importPlan'

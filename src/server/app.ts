@@ -1,10 +1,15 @@
 /** Puts the server together: door, API, pages, sockets. */
 import { sql } from 'drizzle-orm'
 import { SERVER } from '../core/facts/facts'
+import { isUsable } from '../core/facts/health'
 import { PROGRAM } from '../core/orders/actors'
+import { USUAL_GUARD } from '../core/orders/guardSettings'
 import { RULES } from '../core/orders/rules'
+import { NO_TALLY } from '../core/tally/sources'
+import { NO_SWITCHER } from '../core/tally/switcher'
 import { createApi } from './api'
 import { realClock } from './cameras/clock'
+import { type Cues, openCues } from './cues/openCues'
 import { MemoryFacts } from './facts/facts'
 import { Finder } from './finding/finder'
 import { Fleet } from './fleet'
@@ -14,6 +19,8 @@ import { Gate } from './gate/gate'
 import { type GuardianClient, NO_GUARDIAN } from './guardian/guardian'
 import { openHttp } from './http/openHttp'
 import { createJobs } from './jobs/pool'
+import { pinnedCertificates } from './links/certificates'
+import { FactSockets } from './live/factSocket'
 import { LiveHub } from './live/hub'
 import { log } from './log'
 import { LoopWatch } from './loopWatch'
@@ -21,10 +28,18 @@ import type { DoorOptions } from './people/door'
 import { pageKey } from './people/door'
 import { roundStore } from './presets/roundStore'
 import { Rounds } from './presets/rounds'
+import { RemoteKeys } from './remote/keys'
+import { actorBehind, openRemote } from './remote/openRemote'
+import { keepLearnt } from './store/cameras'
 import { Catalogue, type Changed } from './store/catalogue'
+import { keepCertificate, readCertificates } from './store/certificates'
 import type { Database } from './store/database'
 import { type DemoSource, usesStandIns } from './store/demo'
 import type { SecretBox } from './store/secrets'
+import { keepSpoken } from './store/tally'
+import { Lamps } from './tally/lamps'
+import { Switching } from './tally/switching'
+import { TallyDesk } from './tally/tally'
 import { Imports } from './venues/imports'
 import { venueSchema } from './venues/schemas'
 
@@ -73,6 +88,11 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
   const startedMs = performance.now()
   const loop = new LoopWatch()
   const jobs = createJobs()
+  pinnedCertificates(await readCertificates(db), (certificate) => {
+    keepCertificate(db, certificate).catch((error) =>
+      log.error({ err: error, origin: certificate.origin }, 'a certificate could not be kept'),
+    )
+  })
   const catalogue = new Catalogue(db, options.secrets)
   await catalogue.refresh()
   const suspects = new Set(options.moved.map((m) => m.camera))
@@ -80,7 +100,13 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
   const guarded = () => guardian?.watching ?? false
   facts.put('guarded', SERVER, guarded())
   const notice = (camera: string | null, text: string) => hub.broadcast({ t: 'notice', camera, text })
-  const fleet: Fleet = new Fleet({ guardian: guardian ?? NO_GUARDIAN, suspects, jobs, facts, notice })
+  const fleet: Fleet = new Fleet({
+    ...{ guardian: guardian ?? NO_GUARDIAN, suspects, jobs, facts, notice },
+    learnt: (camera, learnt) =>
+      void keepLearnt(db, camera, learnt).catch((error) =>
+        log.error({ err: error, camera }, 'what was learnt of a camera could not be kept'),
+      ),
+  })
   const claims = new MemoryClaims(
     realClock,
     (camera) => fleet.get(camera)?.camera.busy ?? false,
@@ -102,9 +128,22 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     carryOut: carryOut({
       memberOf: (id) => fleet.get(id),
       preset: (id) => catalogue.preset(id),
+      move: (id) => cues.world().move(id),
       startRound: (camera, order) => rounds.start(camera, order),
     }),
-    taken: (camera, by) => rounds.taken(camera, by),
+    taken(camera, by) {
+      rounds.taken(camera, by)
+      cues.desk.taken(camera, by)
+    },
+    onAir(camera) {
+      const guard = catalogue.current?.view.event.guard ?? USUAL_GUARD
+      return {
+        guard,
+        tally: tally.of(camera)?.state ?? 'off',
+        speed: guard.speeds[camera] ?? guard.speed,
+      }
+    },
+    refusedHand: (camera, by, text) => hub.tellPage(by.id, { t: 'notice', camera, text }),
     failed: (camera, error) => log.error({ err: error, camera }, 'a camera could not be stopped'),
   })
   const hub: LiveHub = new LiveHub({
@@ -122,13 +161,76 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     clock: realClock,
     tell: (camera, round) => facts.put('round', camera, round),
   })
+  const lamps = new Lamps({ perform: (order, actor) => gate.perform(order, actor) })
+  let tallyVenue: string | null = null
+  const tally: TallyDesk = new TallyDesk({
+    clock: realClock,
+    // The wall's clock may jump; the length of a silence must not.
+    wallMs: () => performance.timeOrigin + performance.now(),
+    tell(camera, value) {
+      const before = facts.get('tally', camera)?.state ?? 'off'
+      facts.put('tally', camera, value)
+      // Told again without a change, it is no reason to slow what was confirmed.
+      const state = value?.state ?? 'off'
+      if (state === before) return
+      gate.cameOnAir(camera)
+      cues.desk.tallied(camera, state)
+    },
+    lamps,
+    keep(spoken) {
+      if (tallyVenue)
+        keepSpoken(db, tallyVenue, spoken).catch((error) =>
+          log.error({ err: error }, 'tally could not be kept'),
+        )
+    },
+    notice: (text) => notice(null, text),
+  })
+  const switching = new Switching({
+    switcher: () => catalogue.current?.view.tally.switcher ?? NO_SWITCHER,
+    tally,
+    cameras: () => (catalogue.current?.view.cameras ?? []).map(({ id }) => id),
+  })
+  const cues: Cues = openCues({
+    ...{ db, catalogue, facts, gate, notice: (text) => notice(null, text) },
+    tally: () => tally,
+    switchTo: (action, camera) => switching.act(action, camera),
+  })
+  const keys = await RemoteKeys.open(db)
+  const factSockets = new FactSockets(facts)
+  const programs = openRemote({
+    ...{ catalogue, facts, gate, notice: (text) => notice(null, text) },
+    tally: () => tally,
+    api: () => api,
+    select: (camera) => hub.broadcast({ t: 'select', camera }),
+  })
+  const followShow = () =>
+    cues.desk.open(catalogue.current?.view.event.id ?? null, catalogue.current?.showKept ?? null)
+  facts.listen((all) => {
+    for (const fact of all)
+      if (fact.kind === 'health') lamps.see(fact.about, fact.value !== null && isUsable(fact.value.state))
+  })
+  const followTally = () => {
+    const { current } = catalogue
+    if (!current) return tally.configure(NO_TALLY, [])
+    const { venue, cameras } = current.view
+    const ids = cameras.map(({ id }) => id)
+    tally.configure(current.view.tally, ids)
+    if (venue.id === tallyVenue) return
+    tallyVenue = venue.id
+    tally.restore(current.tallySpoken.filter(({ camera }) => ids.includes(camera)))
+  }
   const tellStandIns = () =>
     options.standIns(usesStandIns(catalogue.current?.cameraRows ?? [], options.demo.place))
   let behind: ReturnType<typeof setInterval> | null = null
   async function follow(what: Changed): Promise<void> {
     await catalogue.refresh(what)
     // The drivers do not need presets.
-    if (what === 'anything') await fleet.sync(catalogue.current)
+    if (what === 'anything') {
+      await fleet.sync(catalogue.current)
+      followTally()
+      followShow()
+      programs.follow()
+    }
     hub.broadcast({ t: 'changed' })
     tellStandIns()
     if (behind) clearInterval(behind)
@@ -161,6 +263,9 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
   })
   tellStandIns()
   await fleet.sync(catalogue.current)
+  followTally()
+  followShow()
+  programs.follow()
 
   const databaseAnswers = () =>
     db.execute(sql`select 1`).then(
@@ -187,13 +292,21 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     databaseAnswers,
     loopDelay: () => loop.delay,
     guarded,
+    pages: () => hub.size,
     demo: options.demo,
     rounds,
+    tally: () => tally,
+    switching: () => switching,
+    cues: () => cues,
+    remote: () => programs.remote,
+    keys: () => keys,
+    osc: () => programs.osc,
+    facts,
     gate,
-    actorOf: (c) => hub.actorWith(pageKey(c)) ?? PROGRAM,
+    actorOf: (c) => actorBehind(c.req.raw) ?? hub.actorWith(pageKey(c)) ?? PROGRAM,
     changed,
   })
-  const http = await openHttp(api, options, { hub, fleet: () => fleet })
+  const http = await openHttp(api, options, { hub, factSockets, keys: () => keys, fleet: () => fleet })
 
   return {
     notice: (text) => notice(null, text),
@@ -206,6 +319,10 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
       if (behind) clearInterval(behind)
       hub.close()
       http.close()
+      programs.close()
+      factSockets.close()
+      cues.close()
+      tally.close()
       claims.close()
       facts.close()
       await fleet.close()

@@ -3,6 +3,8 @@ import type { Secrets } from '../core/cameras/connection'
 import { sameComputer } from '../core/cameras/keptSecrets'
 import { type Health, isUsable, type LinkState } from '../core/facts/health'
 import { profileOf } from '../core/heads/registry'
+import { PROGRAM_PICTURE } from '../core/live/pictureFrame'
+import type { Learnt } from '../core/motion/follow/ledger'
 import { NO_LIMITS } from '../core/stick/speeds'
 import type { Camera } from './cameras/camera'
 import { realClock } from './cameras/clock'
@@ -22,6 +24,8 @@ export interface FleetNeeds {
   facts: Facts
   /** A sentence about a camera, for the operator. */
   notice(camera: string, text: string): void
+  /** To be kept with the camera. */
+  learnt(camera: string, learnt: Learnt): void
   guardian: Guardian
   /** Cameras that may still run from before this server began; each is stopped once. */
   suspects: Set<string>
@@ -49,6 +53,8 @@ export class Fleet {
   readonly lines = new SerialLines(realClock)
   private readonly members = new Map<string, Member>()
   private readonly hub: PictureHub
+  private program: Feed | null = null
+  private programUrl: string | null = null
   private work: Promise<void> = Promise.resolve()
 
   constructor(private readonly needs: FleetNeeds) {
@@ -57,6 +63,11 @@ export class Fleet {
 
   get all(): readonly Member[] {
     return [...this.members.values()]
+  }
+
+  /** The picture of a camera, or of the switcher's program; null if there is no such thing. */
+  picturesOf(id: string): Feed | null {
+    return id === PROGRAM_PICTURE ? this.program : (this.members.get(id)?.pictures ?? null)
   }
 
   get(id: string): Member | null {
@@ -89,6 +100,17 @@ export class Fleet {
     }
     for (const id of stale.map((m) => m.row.id)) if (!plans.has(id)) this.hub.remove(id)
     for (const row of rows) this.addOrKeep(row, plans.get(row.id)!, snapshot!)
+    this.showProgram(snapshot)
+  }
+
+  private showProgram(snapshot: Snapshot | null): void {
+    const { enabled = false, pictureUrl = null } = snapshot?.view.tally.switcher ?? {}
+    const url = enabled ? pictureUrl : null
+    if (url === this.programUrl) return
+    this.programUrl = url
+    this.hub.remove(PROGRAM_PICTURE)
+    if (url) this.hub.add(PROGRAM_PICTURE, { kind: 'mjpeg', url, user: '', openly: false }, '')
+    this.program = url ? this.hub.get(PROGRAM_PICTURE) : null
   }
 
   private plan(row: CameraRow, snapshot: Snapshot): Member['made'] {
@@ -156,6 +178,7 @@ export class Fleet {
         guardian: this.needs.guardian,
         suspect,
         traffic,
+        learnt: row.learnt,
       },
       {
         fact(kind, value) {
@@ -163,6 +186,7 @@ export class Fleet {
           facts.put(kind, row.id, value)
         },
         notice: (text) => notice(row.id, text),
+        learnt: (learnt) => this.needs.learnt(row.id, learnt),
       },
     )
     camera.configure(tuningOf(row))

@@ -1,8 +1,8 @@
 /**
  * The server as a process of its own. Settings: DATABASE_URL, HOST, PORT, HERON_DATA, HERON_WEB (the
  * built pages), HERON_DEMO (folder of the demo), HERON_EMPTY (1: an empty database stays empty),
- * HERON_GUARDIAN (path of the guardian's socket), HERON_SIM_NET, HERON_SIM_SERIAL (the stand-ins' network
- * and serial port), HERON_SERIAL_PORTS (further serial ports, by path, separated by commas), HERON_FRESH
+ * HERON_GUARDIAN (path of the guardian's socket), HERON_SIM_NET, HERON_SIM_SERIAL, HERON_SIM_TALLY (the stand-ins'
+ * network, serial port, and the port to which their switcher sends tally), HERON_SERIAL_PORTS (further serial ports, by path, separated by commas), HERON_FRESH
  * (1 empties the database first).
  */
 
@@ -37,6 +37,7 @@ async function main(): Promise<void> {
     HERON_GUARDIAN,
     HERON_SIM_NET = '127.0.84',
     HERON_SIM_SERIAL = '/tmp/heron-serial',
+    HERON_SIM_TALLY = '8421',
   } = process.env
   const host = process.env.HOST ?? '127.0.0.1'
   const port = Number(process.env.PORT ?? 8420)
@@ -49,7 +50,10 @@ async function main(): Promise<void> {
   const database = await openDatabase(DATABASE_URL)
   if (process.env.HERON_FRESH === '1') await clearAll(database.db)
   const secrets = await SecretBox.open(HERON_DATA)
-  const demo = { folder: HERON_DEMO, place: { net: HERON_SIM_NET, serial: HERON_SIM_SERIAL } }
+  const demo = {
+    folder: HERON_DEMO,
+    place: { net: HERON_SIM_NET, serial: HERON_SIM_SERIAL, tallyPort: Number(HERON_SIM_TALLY) },
+  }
   if (process.env.HERON_EMPTY !== '1') {
     const loaded = await loadDemo(database.db, secrets, demo, 'if-empty')
     if (loaded) process.send?.({ progress: 'Loaded the demo: the Fenland Quiz Final at Osier Barn.' })

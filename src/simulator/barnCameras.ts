@@ -1,5 +1,8 @@
 /** The stand-ins of the demo venue: where each hangs in the barn, what it is like, and how it is reached. */
 import { headProfile } from '../core/heads/registry'
+import { BarnHouse } from './house/house'
+import { LightsServer } from './house/lightsServer'
+import { ScoreServer } from './house/scoreServer'
 import { OnvifActions } from './onvif/actions'
 import type { Announced } from './onvif/discovery'
 import { OnvifServer } from './onvif/onvifServer'
@@ -12,6 +15,8 @@ import { TcpCamera } from './protocol/tcpCamera'
 import { UdpCamera } from './protocol/udpCamera'
 import { framed, raw } from './protocol/wireProtocol'
 import { StandIn, type StandInSpec } from './standIn'
+import { Switcher } from './switcher/buses'
+import { SwitcherServer } from './switcher/switcherServer'
 import { Encoder } from './video/encoder'
 import { RtspServer } from './video/rtspServer'
 
@@ -32,7 +37,7 @@ export const RTSP_PATH = '/benches'
 const SMALL = { width: 480, height: 270, perSec: 10 }
 const PLAIN = { upsideDown: false, grain: 0, answerMs: 0, picture: SMALL }
 
-/** @param net the first three numbers of the loopback network they live in, "127.x.y" */
+/** @param net as in BarnSettings */
 export function barnSpecs(net: string): StandInSpec[] {
   const at = (last: number) => `${net}.${last}`
   return [
@@ -101,20 +106,46 @@ export function barnSpecs(net: string): StandInSpec[] {
   ]
 }
 
+/** The switcher's inputs: the cameras in the order of their numbers, and two that nothing is plugged into. */
+const INPUTS = [
+  'Gallery',
+  'Stage left',
+  'Lectern',
+  'Interval trio',
+  'Benches',
+  'Scoreboard',
+  'Spare 7',
+  'Spare 8',
+]
+export const NOTHING_ON_AIR = { program: 8, preview: 7 }
+
+export interface BarnSettings {
+  /** The first three numbers of the loopback network they live in, "127.x.y". */
+  net: string
+  /** Where the near end of the serial line is to be. */
+  serialPath: string
+  renderer: Drawing
+  /** Pictures a second. */
+  mostPerSec: number
+  /** To which the switcher sends tally. */
+  tallyTo: { host: string; port: number }
+  onAir: { program: number; preview: number }
+}
+
 export interface Barn {
   standIns: StandIn[]
   announced: Announced[]
+  house: BarnHouse
   listen(): Promise<void>
   close(): void
 }
 
-/**
- * @param serialPath where the near end of the serial line is to be
- * @param mostPerSec pictures a second
- */
-export function buildBarn(net: string, serialPath: string, renderer: Drawing, mostPerSec: number): Barn {
+export function buildBarn({ net, serialPath, renderer, mostPerSec, tallyTo, onAir }: BarnSettings): Barn {
   const rate = (perSec: number) => Math.min(perSec, mostPerSec)
   const all = new Map(barnSpecs(net).map((spec) => [spec.id, new StandIn(spec, headProfile(spec.profile))]))
+  const house = new BarnHouse(() => performance.now())
+  for (const standIn of all.values()) standIn.house = house
+  const others = [new LightsServer(`${net}.21`, house), new ScoreServer(`${net}.22`, house)]
   const of = (id: string) => all.get(id)!
   const [gallery, stage, lectern, trio] = ['gallery', 'stage-left', 'lectern', 'trio'].map(of) as StandIn[]
   const [benches, board] = ['benches', 'scoreboard'].map(of) as [StandIn, StandIn]
@@ -168,6 +199,25 @@ export function buildBarn(net: string, serialPath: string, renderer: Drawing, mo
     pictures(board, LENS_LOGIN),
   )
 
+  const switcher = new Switcher(INPUTS, onAir, () => performance.now())
+  const cameras = [...all.values()]
+  const nothing = { ...gallery!.shot(), power: false }
+  const shotOf = (input: number) => cameras[input - 1]?.shot() ?? nothing
+  const program = new Sight(
+    renderer,
+    () => {
+      const { program: seen, preview, fade } = switcher.buses
+      return fade === null ? [shotOf(seen)] : [shotOf(seen), shotOf(preview)]
+    },
+    SMALL,
+    undefined,
+    () => switcher.buses.fade,
+  )
+  const switching = new SwitcherServer(`${net}.20`, switcher, {
+    perSec: rate(SMALL.perSec),
+    draw: program.draw,
+  })
+
   const announce = (s: StandIn, name: string): Announced => ({
     endpoint: `urn:uuid:0000aaaa-0000-1000-8000-${net.replace(/\D/g, '').padStart(9, '0')}${s.spec.host.split('.')[3]!.padStart(3, '0')}`,
     addresses: [`http://${s.spec.host}:${PORTS.onvif}/onvif/device_service`],
@@ -176,15 +226,20 @@ export function buildBarn(net: string, serialPath: string, renderer: Drawing, mo
   })
   return {
     standIns: [...all.values()],
+    house,
     announced: [announce(gallery!, 'Marsh 20x'), announce(benches, 'Mere 18x')],
     async listen() {
       await multiviewer.listen()
       await chain.listen()
+      await switching.listen([{ kind: 'tsl31-udp', ...tallyTo }])
+      for (const other of others) await other.listen()
       for (const standIn of all.values()) await standIn.listen()
     },
     close() {
       multiviewer.close()
+      switching.close()
       chain.close()
+      for (const other of others) other.close()
       for (const standIn of all.values()) standIn.close()
     },
   }

@@ -1,10 +1,12 @@
 /** One stand-in camera: a body, where it hangs, its picture, and the ways in which it can be controlled. */
+
 import type { HeadProfile } from '../core/heads/profile'
 import { nearTurn } from '../core/optics/aim'
 import { panTiltOf, type Vec3 } from '../core/optics/sphere'
 import { focusFor } from './body/focus'
 import { Head } from './body/head'
 import type { SubjectAt } from './body/subject'
+import type { BarnHouse } from './house/house'
 import type { ControlPort } from './protocol/controlPort'
 import { type Faults, NO_FAULTS } from './protocol/faults'
 import { HOST } from './scene/cast'
@@ -65,6 +67,8 @@ export class StandIn {
   private bootTimer: ReturnType<typeof setTimeout> | null = null
   /** The picture that it keeps sending. */
   private held: Shot | null = null
+  /** The lights and the scoreboard of its barn. */
+  house: BarnHouse | null = null
 
   constructor(
     readonly spec: StandInSpec,
@@ -145,6 +149,7 @@ export class StandIn {
       power: head.power,
       grain: spec.grain,
       tint: head.eye.tint,
+      ...(this.house ? { house: this.house.state } : {}),
     }
   }
 

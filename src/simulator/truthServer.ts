@@ -1,6 +1,7 @@
 /** The page of truth, for tests: where each stand-in really stands, and faults to set. */
 import { createServer, type IncomingMessage, type Server } from 'node:http'
 import * as v from 'valibot'
+import type { BarnHouse } from './house/house'
 import { Faults } from './protocol/faults'
 import type { StandIn } from './standIn'
 
@@ -15,9 +16,14 @@ async function readJson(request: IncomingMessage): Promise<unknown> {
   return text ? JSON.parse(text) : {}
 }
 
-async function answer(request: IncomingMessage, standIns: readonly StandIn[]): Promise<[number, unknown]> {
+async function answer(
+  request: IncomingMessage,
+  standIns: readonly StandIn[],
+  house: BarnHouse,
+): Promise<[number, unknown]> {
   const path = (request.url ?? '/').split('?')[0]!
   if (request.method === 'GET' && path === '/truth') return [200, standIns.map((s) => s.truth())]
+  if (request.method === 'GET' && path === '/house') return [200, house.state]
   if (request.method === 'GET' && path === '/cameras') return [200, standIns.map((s) => s.spec)]
   const match = /^\/cameras\/([\w-]+)\/faults$/.exec(path)
   if (request.method !== 'POST' || !match) return [404, { error: 'no such page' }]
@@ -29,9 +35,9 @@ async function answer(request: IncomingMessage, standIns: readonly StandIn[]): P
   return [200, faults.output]
 }
 
-export function createTruthServer(standIns: readonly StandIn[]): Server {
+export function createTruthServer(standIns: readonly StandIn[], house: BarnHouse): Server {
   return createServer((request, response) => {
-    answer(request, standIns)
+    answer(request, standIns, house)
       .catch((error: Error): [number, unknown] => [400, { error: error.message }])
       .then(([status, body]) => {
         response.writeHead(status, { 'content-type': 'application/json' }).end(JSON.stringify(body))

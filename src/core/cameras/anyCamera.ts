@@ -8,6 +8,8 @@ import type { SingleConnection } from './kinds'
 const host = fc.stringMatching(/^[a-z][\w.-]{0,20}$/).filter((name) => parsedUrl(`http://${name}/`) !== null)
 const port = fc.integer({ min: 1, max: 65535 })
 const user = fc.constantFrom('', 'operator', "o'neil", '=SUM(A1)', '@admin')
+/** Left out where it is not so. */
+const yes = fc.constant(true)
 const single: fc.Arbitrary<SingleConnection> = fc.oneof(
   fc.record({
     kind: fc.constantFrom('visca-udp' as const, 'visca-udp-raw' as const, 'visca-tcp' as const),
@@ -21,7 +23,10 @@ const single: fc.Arbitrary<SingleConnection> = fc.oneof(
     format: fc.constantFrom('8N1' as const, '8E1' as const),
     address: fc.integer({ min: 1, max: 7 }),
   }),
-  fc.record({ kind: fc.constant('onvif' as const), host, port, user }),
+  fc.record(
+    { kind: fc.constant('onvif' as const), host, port, user, secure: yes, openly: yes },
+    { requiredKeys: ['kind', 'host', 'port', 'user'] },
+  ),
   fc.record({ kind: fc.constant('commands' as const), host, port, set: fc.constant('wharf-lens'), user }),
 )
 const name = fc.constantFrom(
@@ -44,12 +49,16 @@ export const anySettings: fc.Arbitrary<CameraSettings> = fc.record({
   picture: fc.oneof(
     fc.constant({ kind: 'none' as const }),
     fc.record({ kind: fc.constantFrom('mjpeg' as const), url: fc.constant('http://10.0.0.2/s?a=1,2'), user }),
-    fc.record({
-      kind: fc.constant('jpeg' as const),
-      url: fc.constant('http://10.0.0.2/1.jpg'),
-      user,
-      perSec: fc.constantFrom(0.5, 4, 15),
-    }),
+    fc.record(
+      {
+        kind: fc.constant('jpeg' as const),
+        url: fc.constant('http://10.0.0.2/1.jpg'),
+        user,
+        openly: yes,
+        perSec: fc.constantFrom(0.5, 4, 15),
+      },
+      { requiredKeys: ['kind', 'url', 'user', 'perSec'] },
+    ),
     fc.record({ kind: fc.constant('rtsp' as const), url: fc.constant('rtsp://10.0.0.2/s'), user }),
   ),
   mount: fc.record({ upsideDown: fc.boolean(), mirrored: fc.boolean() }),

@@ -38,12 +38,15 @@ export const Rect = v.pipe(
 )
 export type Rect = v.InferOutput<typeof Rect>
 
-const Mjpeg = v.object({ kind: v.literal('mjpeg'), url: webAddress('https?'), user: User })
+/** Its password may be sent as it is, without encryption. */
+const Openly = v.optional(v.boolean())
+const Mjpeg = v.object({ kind: v.literal('mjpeg'), url: webAddress('https?'), user: User, openly: Openly })
 /** Single JPEGs, fetched again and again. */
 const Jpeg = v.object({
   kind: v.literal('jpeg'),
   url: webAddress('https?'),
   user: User,
+  openly: Openly,
   perSec: v.pipe(v.number(), v.minValue(0.1), v.maxValue(15)),
 })
 const Rtsp = v.object({ kind: v.literal('rtsp'), url: webAddress('rtsps?'), user: User })
@@ -111,6 +114,12 @@ export function addressText(connection: Connection): string {
     default:
       return `${connection.host}:${connection.port}`
   }
+}
+
+/** Where its links listen, as "host:port". */
+export function originsOf(connection: Connection): string[] {
+  if (connection.kind === 'rig') return [...originsOf(connection.head), ...originsOf(connection.lens)]
+  return 'host' in connection ? [`${connection.host.toLowerCase()}:${connection.port}`] : []
 }
 
 /** Two with the same key would be the same device. */

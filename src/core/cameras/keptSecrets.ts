@@ -14,7 +14,8 @@ export interface SecretOwner {
 function linkTarget(connection: SingleConnection): string {
   const kind = connection.kind === 'commands' ? `commands ${connection.set}` : connection.kind
   if (connection.kind === 'visca-serial') return `${kind} ${connection.path}`
-  return `${kind} ${connection.host.toLowerCase()} ${connection.port}`
+  const secure = 'secure' in connection && connection.secure ? ' secure' : ''
+  return `${kind} ${connection.host.toLowerCase()} ${connection.port}${secure}`
 }
 
 function pictureTarget(picture: Picture): string {

@@ -27,6 +27,9 @@ const Port = v.pipe(
 export const BAUDS = [9600, 19200, 38400, 57600, 115200] as const
 export const SERIAL_FORMATS = ['8N1', '8E1', '8O1', '8N2'] as const
 
+/** Left out where it is not so. */
+const yes = (text: string) => /^(yes|true|1)$/i.test(text) || undefined
+
 /**
  * Everything that may have to be said of a link, each once: its schema, its column in a CSV, and how it is read
  * from text. `usual` is used if nothing was given.
@@ -72,6 +75,10 @@ export const LINK_FIELDS = {
     read: (text: string) => text,
     usual: '',
   },
+  /** Over HTTPS. */
+  secure: { schema: v.optional(v.boolean()), column: 'https', read: yes, usual: '' },
+  /** Its password may be sent as it is, without encryption: some devices take no other login. */
+  openly: { schema: v.optional(v.boolean()), column: 'password_in_the_open', read: yes, usual: '' },
   /** The command set that describes the camera. */
   set: {
     schema: v.pipe(v.string(), v.maxLength(64)),
@@ -122,12 +129,19 @@ export const KINDS = {
     'format',
     'address',
   ]),
-  onvif: kind('onvif', { words: 'ONVIF', usualPort: 80, over: 'tcp' }, [...NETWORK, 'user']),
+  onvif: kind('onvif', { words: 'ONVIF', usualPort: 80, over: 'tcp' }, [
+    ...NETWORK,
+    'user',
+    'secure',
+    'openly',
+  ]),
   /** A camera that the user described by a command set. */
   commands: kind('commands', { words: 'Another kind', usualPort: 80, over: 'commands' }, [
     ...NETWORK,
     'set',
     'user',
+    'secure',
+    'openly',
   ]),
 } as const
 
@@ -151,9 +165,9 @@ export function linkFromTexts(kind: string, text: (field: LinkField) => string):
   if (!isSingleKind(kind)) return { kind }
   const values = KINDS[kind].fields.map((field) => {
     const { read, usual } = LINK_FIELDS[field]
-    return [field, read(text(field).trim() || usual)]
+    return [field, read(text(field).trim() || usual)] as const
   })
-  return { kind, ...Object.fromEntries(values) }
+  return { kind, ...Object.fromEntries(values.filter(([, value]) => value !== undefined)) }
 }
 
 /** The texts of a link, by field. */

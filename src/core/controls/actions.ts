@@ -43,6 +43,14 @@ export const ACTIONS = {
   pinned: { label: 'Pinned presets', key: 'n' },
   allPictures: { label: 'All pictures', key: 'g' },
   guides: { label: 'Framing guides', key: 'v' },
+  preview: { label: 'Put the camera on preview', key: 'w' },
+  // Without a key until one is chosen: nobody cuts by a slip.
+  cut: { label: 'Cut to the camera', key: '' },
+  go: { label: 'Go: start the next cue', key: 'q' },
+  cueNext: { label: 'Choose the cue after', key: 'r' },
+  cueBack: { label: 'Choose the cue before', key: 'y' },
+  cueHold: { label: 'Hold the running order', key: 'u' },
+  stopAll: { label: 'Stop all, softly', key: 'z' },
   takeOver: { label: 'Take the camera over', key: 'x' },
   keySheet: { label: 'This sheet of keys', key: '?' },
   // For the buttons of a stick; a keyboard has the digits.
@@ -54,6 +62,12 @@ export const ACTIONS = {
   recall6: { label: 'Recall preset 6', key: '' },
   recall7: { label: 'Recall preset 7', key: '' },
   recall8: { label: 'Recall preset 8', key: '' },
+  board1: { label: 'Board button 1', key: '' },
+  board2: { label: 'Board button 2', key: '' },
+  board3: { label: 'Board button 3', key: '' },
+  board4: { label: 'Board button 4', key: '' },
+  board5: { label: 'Board button 5', key: '' },
+  board6: { label: 'Board button 6', key: '' },
   stop: { label: 'Let go of everything', key: 'escape' },
 } as const satisfies Record<string, ActionInfo>
 

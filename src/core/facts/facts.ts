@@ -3,10 +3,13 @@
  * line here: the store, the message and the pages take it from this table.
  */
 import * as v from 'valibot'
+import { ShowNow, showLost } from '../cues/now'
+import { DeviceState } from '../messages/device'
 import { SettingValues } from '../picture/settings'
 import { LivePose } from '../presets/pose'
 import { Round } from '../presets/round'
 import { Travel } from '../presets/standing'
+import { Tally } from '../tally/sources'
 import { Capabilities } from './capabilities'
 import { Health } from './health'
 
@@ -41,10 +44,18 @@ export const FACTS = {
   /** The newest recall. */
   travel: fact(Travel, nullIfLost),
   claim: fact(Claim, nullIfLost),
+  /** A page that hears nothing must not think itself safe. */
+  tally: fact(Tally, (tally) =>
+    tally === null || tally.source === null ? tally : { ...tally, state: 'unknown' as const },
+  ),
   /** How a round ended stays on the page. */
   round: fact(Round, (round) =>
     round?.state === 'running' ? { ...round, state: 'stopped' as const, reason: LOST_ROUND } : round,
   ),
+  /** Of the server: where the event's order stands, and what runs. */
+  show: fact(ShowNow, showLost),
+  /** Of another device: what came of the newest message to it. */
+  device: fact(DeviceState, nullIfLost),
   /** Of the server: does the guardian watch over what moves? */
   guarded: fact(v.boolean(), nullIfLost),
 } as const

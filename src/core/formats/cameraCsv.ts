@@ -18,6 +18,7 @@ const COLUMNS = [
   'picture_kind',
   'picture_url',
   'picture_user',
+  'picture_password_in_the_open',
   'picture_per_sec',
   'upside_down',
   'mirrored',
@@ -49,6 +50,7 @@ function rowOf(c: CameraSettings): Row {
       ? { ...linkRow(connection.head, ''), ...linkRow(connection.lens, 'lens_') }
       : linkRow(connection, '')
   const url: Row = 'url' in picture ? { picture_url: picture.url, picture_user: picture.user } : {}
+  if ('openly' in picture && picture.openly) url.picture_password_in_the_open = 'yes'
   if (picture.kind === 'jpeg') url.picture_per_sec = String(picture.perSec)
   return {
     number: String(c.number),
@@ -119,11 +121,12 @@ function cameraOf(row: Row): { settings: unknown; keepPicture: boolean } {
   const keepPicture = pictureKind === 'keep'
   const user = (row.picture_user ?? '').trim()
   const url = (row.picture_url ?? '').trim()
+  const openly = flag(row.picture_password_in_the_open, false) || undefined
   const perSec = Number((row.picture_per_sec ?? '').trim() || USUAL_PER_SEC)
   const picture: unknown =
     pictureKind === 'none' || keepPicture
       ? ({ kind: 'none' } satisfies Picture)
-      : { kind: pictureKind, url, user, ...(pictureKind === 'jpeg' ? { perSec } : {}) }
+      : { kind: pictureKind, url, user, ...(openly && { openly }), ...(pictureKind === 'jpeg' && { perSec }) }
   const connection: unknown =
     (row.lens_kind ?? '').trim() === ''
       ? linkOf(row, '')

@@ -5,7 +5,10 @@
 import * as v from 'valibot'
 import { CameraSettings } from '../cameras/connection'
 import { CommandSet } from '../commands/commandSet'
+import { BoardButton, ClockStart, Cue, RecordedMove, Tour } from '../cues/show'
 import { HeadProfile } from '../heads/profile'
+import { Device } from '../messages/device'
+import { Guard } from '../orders/guardSettings'
 import { Words } from '../presets/board'
 import { PresetPose } from '../presets/pose'
 import {
@@ -16,6 +19,7 @@ import {
   PresetNumber,
   USUAL_SAID,
 } from '../presets/preset'
+import { TallySettings } from '../tally/sources'
 
 export const VENUE_FORMAT = 'steady-heron/venue'
 export const VENUE_VERSION = 1
@@ -59,12 +63,28 @@ export type FilePreset = v.InferOutput<typeof FilePreset>
 export const FileCamera = v.object({ id: Uuid, order: Finite, ...CameraSettings.entries })
 export type FileCamera = v.InferOutput<typeof FileCamera>
 
+const part = <E extends v.ObjectEntries>(entries: E, most: number) =>
+  v.optional(v.pipe(v.array(v.object({ id: Uuid, order: Finite, ...entries })), v.maxLength(most)), [])
+
+/** What the event is run by. */
+export const FileShow = v.object({
+  cues: part(Cue.entries, 2000),
+  tours: part(Tour.entries, 500),
+  moves: part(RecordedMove.entries, 500),
+  starts: part(ClockStart.entries, 500),
+  buttons: part(BoardButton.entries, 500),
+})
+export type FileShow = v.InferOutput<typeof FileShow>
+
 const FileEvent = v.object({
   id: Uuid,
   name: Name,
   open: v.boolean(),
   words: v.optional(Words, []),
+  guard: v.optional(v.nullable(Guard), null),
   presets: v.pipe(v.array(FilePreset), v.maxLength(20_000)),
+  /** Left out by older versions: what is there stays. */
+  show: v.optional(v.nullable(FileShow), null),
 })
 export type FileEvent = v.InferOutput<typeof FileEvent>
 
@@ -72,10 +92,21 @@ export type FileEvent = v.InferOutput<typeof FileEvent>
 export const VenueShape = v.object({
   format: v.literal(VENUE_FORMAT),
   version: v.literal(VENUE_VERSION),
-  venue: v.object({ id: Uuid, name: Name }),
+  venue: v.object({
+    id: Uuid,
+    name: Name,
+    timeZone: v.optional(v.nullable(v.pipe(v.string(), v.maxLength(60))), null),
+  }),
   cameras: v.pipe(v.array(FileCamera), v.maxLength(500)),
   commandSets: v.pipe(v.array(CommandSet), v.maxLength(200)),
   headProfiles: v.optional(v.pipe(v.array(HeadProfile), v.maxLength(200)), []),
+  /** Left out by older versions: what is there stays. */
+  tally: v.optional(v.nullable(TallySettings), null),
+  /** Without their secrets. Left out by older versions: what is there stays. */
+  devices: v.optional(
+    v.nullable(v.pipe(v.array(v.object({ id: Uuid, ...Device.entries })), v.maxLength(200))),
+    null,
+  ),
   events: v.pipe(v.array(FileEvent), v.maxLength(500)),
 })
 export type VenueFile = v.InferOutput<typeof VenueShape>

@@ -17,6 +17,10 @@ export interface StopPacket {
 export interface StopLogin {
   user: string
   password: string
+  /** It may be sent without encryption. */
+  openly: boolean
+  /** SHA-256 of the certificate that the device showed before; null where it has none. */
+  certificate: string | null
 }
 
 export interface StopRequest {

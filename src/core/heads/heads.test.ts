@@ -1,6 +1,7 @@
 /** Head profiles as users may write them, and their named controls both ways. */
 import fc from 'fast-check'
 import * as v from 'valibot'
+import { judgeHead, type NudgeSeen } from './check'
 import { controlOf, NamedControl, readControl, readControlAnswer, setBytes } from './namedControls'
 import { degToUnits, HeadProfile, opened, slotOf, turnedBy, unitsToDeg } from './profile'
 import { HEAD_PROFILES, headProfile } from './registry'
@@ -94,4 +95,20 @@ test('what makes no sense is refused, wherever it stands', () => {
   const control = { kind: 'switch', key: 'x', label: 'X', group: 'image', off: '01 04 62 03' }
   expect(why({ controls: [{ ...control, on: '01 04 {value:x2}' }] })).toBe(false)
   expect(why({ controls: [{ ...control, on: 'rm -rf' }] })).toBe(false)
+})
+
+test('a picture that came late is not believed, and the rest is judged without it', () => {
+  const nudge = (way: 1 | -1, turnedDeg: number | null): NudgeSeen => ({
+    ...{ axis: 'pan', way, nominalDeg: 10, turnedDeg, before: 0, after: 800 * way },
+    ...{ firstMs: 60, betweenMs: [] },
+  })
+  const kinds = (...turned: number[]) => {
+    const pan = turned.map((deg, i) => nudge(i === 0 ? 1 : -1, deg))
+    const tilt = pan.map((n) => ({ ...n, axis: 'tilt' as const, turnedDeg: null }))
+    return judgeHead(marsh, [...pan, ...tilt]).findings.map((f) => `${f.axis} ${f.kind}`)
+  }
+  expect(kinds(10, -10)).toEqual(['pan fine', 'tilt fine'])
+  expect(kinds(4, -10)).toEqual(['pan fine', 'tilt fine'])
+  expect(kinds(-2, -10)).toEqual(['pan fine', 'tilt fine'])
+  expect(kinds(5, -5)).toEqual(['pan scale', 'tilt fine'])
 })

@@ -108,6 +108,11 @@ export const HeadProfile = v.object({
   lacks: v.optional(v.pipe(v.array(v.picklist(LACKS)), v.maxLength(LACKS.length)), []),
   /** It takes a new target while it still moves to another, without stopping between. */
   retargets: flag(),
+  /**
+   * How a move that takes a given time is sent: followed by velocity, or as one absolute order with a speed, for
+   * heads that do those well.
+   */
+  moves: v.optional(v.picklist(['followed', 'absolute']), 'followed'),
   controls: v.optional(v.pipe(v.array(NamedControl), v.maxLength(100)), []),
   /** The maker and the model in the version that it answers. */
   answers: v.optional(v.object({ maker: Whole, model: Whole })),

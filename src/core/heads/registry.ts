@@ -9,6 +9,7 @@ import mere18 from './mere-18x.json'
 import { HeadProfile } from './profile'
 import sedge10 from './sedge-10x.json'
 import staithe30 from './staithe-30x.json'
+import type { Version } from './version'
 
 const files = [common12, common20, common30, marsh12, marsh20, sedge10, mere18, staithe30]
 const profiles = new Map(files.map((data) => [data.id, v.parse(HeadProfile, data)]))
@@ -25,6 +26,12 @@ export function headProfile(id: string): HeadProfile {
   if (!profile) throw new RangeError(`no head profile called "${id}"`)
   return profile
 }
+
+/** The profile of the head that answers this version; one of the venue before one that comes with the application. */
+export const profileAnswering = (version: Version, own: readonly HeadProfile[]): HeadProfile | null =>
+  [...own, ...profiles.values()].find(
+    ({ answers }) => answers?.maker === version.maker && answers.model === version.model,
+  ) ?? null
 
 /** Does it come with the application? */
 export const isBuiltIn = (id: string): boolean => profiles.has(id)

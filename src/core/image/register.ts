@@ -241,6 +241,10 @@ const ALIKE = 0.6
 /** If fewer of its parts than this have moved, it was somebody in the picture. */
 const AS_A_WHOLE = 0.45
 
+/** The whole view has moved by this, as far as can be told. */
+export const isClear = ({ strength, agreement: whole, likeness: alike }: Registration): boolean =>
+  strength >= FOUND && whole >= AS_A_WHOLE && alike >= ALIKE / 2
+
 export function judge({ dx, dy, strength, agreement: whole, likeness: alike }: Registration): Finding {
   const same: Finding = { kind: alike > ALIKE ? 'matches' : 'changed' }
   if (strength < FOUND) return same

@@ -37,15 +37,15 @@ type HandMessage = v.InferOutput<typeof HandMessage>
 export type StickMessage = v.InferOutput<typeof Stick>
 export type FingerMessage = v.InferOutput<typeof Finger>
 /** An order is answered by a `result` with its number. */
-export type OrderMessage = CameraOrder & { request: number }
+export type OrderMessage = CameraOrder & { request: number; confirmed: boolean }
 
 export type ToServer = HandMessage | OrderMessage
 /** As it is written: what has a usual value may be left out. */
-export type ToServerMessage = HandMessage | (WrittenOrder & { request: number })
+export type ToServerMessage = HandMessage | (WrittenOrder & { request: number; confirmed?: boolean })
 
 export const ToServer = v.variant('t', [
   ...HandMessage.options,
-  ...orderSchemas({ request: Request }),
+  ...orderSchemas({ request: Request, confirmed: v.optional(v.boolean(), false) }),
 ]) as unknown as v.GenericSchema<ToServerMessage, ToServer>
 
 export const FromServer = v.variant('t', [
@@ -65,7 +65,16 @@ export const FromServer = v.variant('t', [
   v.object({ t: v.literal('facts'), facts: v.array(Fact) }),
   /** Stored data changed: read it again. */
   v.object({ t: v.literal('changed') }),
-  v.object({ t: v.literal('result'), request: v.number(), ok: v.boolean(), message: v.nullable(v.string()) }),
+  /** `message`: why not, or in which other way; `ask`: send it again with `confirmed`. */
+  v.object({
+    t: v.literal('result'),
+    request: v.number(),
+    ok: v.boolean(),
+    message: v.nullable(v.string()),
+    ask: v.boolean(),
+  }),
+  /** A program chooses a camera on every Desk. */
+  v.object({ t: v.literal('select'), camera: v.string() }),
   /** Something the operator must know, as a sentence. */
   v.object({ t: v.literal('notice'), camera: v.nullable(v.string()), text: v.string() }),
 ])

@@ -8,6 +8,9 @@
 const VERSION = 2
 const FIXED = 14
 
+/** In the place of a camera's id: what the switcher has on program. */
+export const PROGRAM_PICTURE = 'program'
+
 export interface PictureFrame {
   camera: string
   number: number

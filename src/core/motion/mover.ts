@@ -1,5 +1,5 @@
 /**
- * What moves a camera: a push, a finger that holds a point, a glide; later a planned move, a recorded one, a
+ * What moves a camera: a push, a finger that holds a point, a glide, a planned move; later a recorded one and a
  * tour. A mover answers how fast its axes are to run now. It holds no clock and sends nothing, so that one
  * steering can run them all, one at a time for each group of axes.
  */
@@ -14,6 +14,7 @@ export interface Mover {
   /**
    * The speeds of its axes, in degrees and lens units per second of the head; null when it has ended.
    * @param at where the camera stands by now; null if that is not known
+   * @param then where it will stand once what is said now takes effect
    */
-  velocity(nowMs: number, at: Standing | null): Partial<Speeds> | null
+  velocity(nowMs: number, at: Standing | null, then: Standing | null): Partial<Speeds> | null
 }

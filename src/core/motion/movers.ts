@@ -12,6 +12,10 @@ import { evenly, type Trajectory } from './trajectory'
 
 /** Longer than this between two steps counts as this, s: a stall must not make a push jump. */
 const LONGEST_STEP_S = 0.1
+/** Where a finger is held back, all of it is this much, picture widths per second. */
+const FINGER_TOP = 0.8
+/** What ran when a hand took over has faded after this, s. */
+const CARRY_S = 0.4
 /** How fast a glide corrects its error, per s. */
 const GLIDE_GAIN = 4
 
@@ -31,12 +35,17 @@ export class TurnPush implements Mover {
   readonly byHand = true
   private readonly steps = new Steps()
   private ramped = { pan: 0, tilt: 0 }
+  private carriedS = 0
 
-  /** @param push shares of the top speeds, as the head has right and up */
+  /**
+   * @param push shares of the top speeds, as the head has right and up
+   * @param carried what the head does when the hand comes: it fades instead of ending with a jerk
+   */
   constructor(
     private readonly profile: HeadProfile,
     private readonly lens: Lens,
     public push: { pan: number; tilt: number },
+    private readonly carried = { panDegPerSec: 0, tiltDegPerSec: 0 },
   ) {}
 
   velocity(nowMs: number, at: Standing | null): Partial<Speeds> {
@@ -47,7 +56,28 @@ export class TurnPush implements Mover {
     const share = length === 0 ? 0 : ramp(Math.max(0, before), length, seconds) / length
     this.ramped = { pan: pan * share, tilt: tilt * share }
     const speeds = pushSpeeds({ ...PUSH_AT_REST, ...this.ramped }, this.profile, this.lens, at)
-    return { panDegPerSec: speeds.panDegPerSec, tiltDegPerSec: speeds.tiltDegPerSec }
+    this.carriedS += seconds
+    const left = Math.max(0, 1 - this.carriedS / CARRY_S)
+    return {
+      panDegPerSec: speeds.panDegPerSec + left * this.carried.panDegPerSec,
+      tiltDegPerSec: speeds.tiltDegPerSec + left * this.carried.tiltDegPerSec,
+    }
+  }
+}
+
+/** What runs fades: a stop without a jolt. */
+export class Brake implements Mover {
+  readonly byHand = false
+
+  constructor(
+    private readonly from: Partial<Speeds>,
+    private readonly startMs: number,
+  ) {}
+
+  velocity(nowMs: number): Partial<Speeds> | null {
+    const left = 1 - (nowMs - this.startMs) / 1000 / CARRY_S
+    if (left <= 0) return null
+    return Object.fromEntries(Object.entries(this.from).map(([axis, speed]) => [axis, speed * left]))
   }
 }
 
@@ -83,6 +113,8 @@ export class FocusPush implements Mover {
 /** A finger holds a point of the picture. */
 export class FingerHold implements Mover {
   readonly byHand = true
+  /** The share of its top speed. */
+  most = 1
 
   /** @param view what is seen when a camera stands somewhere, as the operator sees it */
   constructor(
@@ -95,8 +127,12 @@ export class FingerHold implements Mover {
     if (!at) return { panDegPerSec: 0, tiltDegPerSec: 0 }
     const view = this.view(at)
     const seen = this.follow.speeds(view, view, nowMs)
+    // On air the picture follows only so fast: picture widths per second.
+    const top = FINGER_TOP * this.most * view.hfovDeg
+    const share = Math.min(1, top / Math.max(1e-6, Math.hypot(seen.panDegPerSec, seen.tiltDegPerSec)))
+    const slowed = this.most < 1 ? share : 1
     const turned = turnedStick({ pan: seen.panDegPerSec, tilt: seen.tiltDegPerSec }, this.mount)
-    return { panDegPerSec: turned.pan, tiltDegPerSec: turned.tilt }
+    return { panDegPerSec: turned.pan * slowed, tiltDegPerSec: turned.tilt * slowed }
   }
 }
 

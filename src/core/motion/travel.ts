@@ -11,6 +11,15 @@ export function travelSeconds(distance: number, speed: number, accel: number): n
   return d >= ramp ? d / speed + speed / accel : 2 * Math.sqrt(d / accel)
 }
 
+/** The slowest step, from 1, with which the axis is there within this time, s; else its fastest. */
+export function stepWithin(distanceDeg: number, seconds: number, axis: AxisProfile): number {
+  const { speedsDegPerSec, accelDegPerSec2 } = axis
+  const step = speedsDegPerSec.findIndex(
+    (speed) => travelSeconds(distanceDeg, speed, accelDegPerSec2) <= seconds,
+  )
+  return step < 0 ? speedsDegPerSec.length : step + 1
+}
+
 /** The step, from 1, with which the axis takes most nearly this long, s. */
 export function stepForSeconds(distanceDeg: number, seconds: number, axis: AxisProfile): number {
   const { speedsDegPerSec, accelDegPerSec2 } = axis

@@ -21,6 +21,9 @@ export const GET_SERVICES =
 export const GET_PROFILES = '<trt:GetProfiles/>'
 export const GET_PROFILES_2 = '<tr2:GetProfiles><tr2:Type>All</tr2:Type></tr2:GetProfiles>'
 export const GET_NODES = '<tptz:GetNodes/>'
+/** Its spaces too, of one configuration. */
+export const getPtzOptions = (configuration: string) =>
+  `<tptz:GetConfigurationOptions><tptz:ConfigurationToken>${escapeXml(configuration)}</tptz:ConfigurationToken></tptz:GetConfigurationOptions>`
 
 const token = (text: string) => `<tptz:ProfileToken>${escapeXml(text)}</tptz:ProfileToken>`
 const inSpace = (space: string) => (space === '' ? '' : ` space="${escapeXml(space)}"`)
@@ -39,11 +42,16 @@ export interface Velocity {
 
 /**
  * @param timeoutS after which the device stops by itself; null where it refuses to be told
- * @param zooms false where it knows no speed of its zoom
+ * @param node whose spaces of speed are named, and which may know no speed of its zoom
  */
-export function continuousMove(profile: string, v: Velocity, timeoutS: number | null, zooms = true): string {
+export function continuousMove(
+  profile: string,
+  v: Velocity,
+  timeoutS: number | null,
+  node: Pick<PtzNode, 'speedSpace' | 'zoomSpeedSpace' | 'zoomSpeed'>,
+): string {
   const timeout = timeoutS === null ? '' : `<tptz:Timeout>PT${timeoutS}S</tptz:Timeout>`
-  return `<tptz:ContinuousMove>${token(profile)}<tptz:Velocity>${xy(v.pan, v.tilt)}${zooms ? x1(v.zoom) : ''}</tptz:Velocity>${timeout}</tptz:ContinuousMove>`
+  return `<tptz:ContinuousMove>${token(profile)}<tptz:Velocity>${xy(v.pan, v.tilt, node.speedSpace)}${node.zoomSpeed ? x1(v.zoom, node.zoomSpeedSpace) : ''}</tptz:Velocity>${timeout}</tptz:ContinuousMove>`
 }
 
 export const stop = (profile: string, what: { panTilt: boolean; zoom: boolean }) =>
@@ -146,6 +154,8 @@ export interface MediaProfile {
   videoSource: string
   /** The PTZ node that its configuration names; null if it has no PTZ configuration. */
   node: string | null
+  /** That configuration. */
+  ptz: string
 }
 
 /** Of either media service, which name the parts of a profile differently. */
@@ -161,6 +171,7 @@ export function readProfiles({ body }: Message): MediaProfile[] {
       height: number(textOf(encoder, 'Resolution', 'Height')) ?? 0,
       videoSource: textOf(source, 'SourceToken'),
       node: ptz ? textOf(ptz, 'NodeToken') : null,
+      ptz: attribute(ptz, 'token'),
     }
   })
 }
@@ -179,6 +190,9 @@ export interface PtzNode {
   /** The space of positions that is used; empty if it names none. */
   panTiltSpace: string
   zoomSpace: string
+  /** The spaces of speeds, as shares of the top speeds; empty if it names none. */
+  speedSpace: string
+  zoomSpeedSpace: string
   degrees: boolean
   absolute: boolean
   /** It can be told a speed of its zoom. */
@@ -199,28 +213,46 @@ function rangeOf(space: Node | undefined, name: 'XRange' | 'YRange', fallback: R
 const isDegrees = (space: string) => space.includes('SphericalPositionSpaceDegrees')
 const isGeneric = (space: string) => space.includes('PositionGenericSpace')
 
+const isSpeedShare = (space: string) => space.includes('VelocityGenericSpace')
+
 export function readNodes({ body }: Message): PtzNode[] {
-  return children(child(body, 'GetNodesResponse'), 'PTZNode').map((node) => {
-    const spaces = child(node, 'SupportedPTZSpaces')
-    const absolute = children(spaces, 'AbsolutePanTiltPositionSpace')
-    const zooms = children(spaces, 'AbsoluteZoomPositionSpace')
-    const generic = absolute.find((s) => isGeneric(textOf(s, 'URI'))) ?? absolute[0]
-    const has = (name: string) => spaces?.[name] !== undefined
-    return {
-      token: attribute(node, 'token'),
-      pan: rangeOf(generic, 'XRange', NORMALISED),
-      tilt: rangeOf(generic, 'YRange', NORMALISED),
-      zoom: rangeOf(zooms[0], 'XRange', UNIT),
-      panTiltSpace: textOf(generic, 'URI'),
-      zoomSpace: textOf(zooms[0], 'URI'),
-      degrees: isDegrees(textOf(generic, 'URI')),
-      absolute: absolute.length > 0,
-      // A node that lists no speeds at all says nothing of them.
-      zoomSpeed: has('ContinuousZoomVelocitySpace') || !has('ContinuousPanTiltVelocitySpace'),
-      home: textOf(node, 'HomeSupported') === 'true',
-      presets: number(textOf(node, 'MaximumNumberOfPresets')) ?? 0,
-    }
-  })
+  return children(child(body, 'GetNodesResponse'), 'PTZNode').map((node) => ({
+    token: attribute(node, 'token'),
+    ...spacesIn(child(node, 'SupportedPTZSpaces')),
+    home: textOf(node, 'HomeSupported') === 'true',
+    presets: number(textOf(node, 'MaximumNumberOfPresets')) ?? 0,
+  }))
+}
+
+/** Of a device that does not tell its nodes. */
+export function readPtzOptions({ body }: Message): PtzNode | null {
+  const spaces = child(body, 'GetConfigurationOptionsResponse', 'PTZConfigurationOptions', 'Spaces')
+  return spaces ? { token: '', ...spacesIn(spaces), home: false, presets: 0 } : null
+}
+
+function spacesIn(spaces: Node | undefined): Omit<PtzNode, 'token' | 'home' | 'presets'> {
+  const absolute = children(spaces, 'AbsolutePanTiltPositionSpace')
+  const zooms = children(spaces, 'AbsoluteZoomPositionSpace')
+  const generic = absolute.find((s) => isGeneric(textOf(s, 'URI'))) ?? absolute[0]
+  const has = (name: string) => spaces?.[name] !== undefined
+  // The default may be another, as degrees in a second.
+  const shareOf = (name: string) =>
+    children(spaces, name)
+      .map((s) => textOf(s, 'URI'))
+      .find(isSpeedShare) ?? ''
+  return {
+    pan: rangeOf(generic, 'XRange', NORMALISED),
+    tilt: rangeOf(generic, 'YRange', NORMALISED),
+    zoom: rangeOf(zooms[0], 'XRange', UNIT),
+    panTiltSpace: textOf(generic, 'URI'),
+    zoomSpace: textOf(zooms[0], 'URI'),
+    speedSpace: shareOf('ContinuousPanTiltVelocitySpace'),
+    zoomSpeedSpace: shareOf('ContinuousZoomVelocitySpace'),
+    degrees: isDegrees(textOf(generic, 'URI')),
+    absolute: absolute.length > 0,
+    // A node that lists no speeds at all says nothing of them.
+    zoomSpeed: has('ContinuousZoomVelocitySpace') || !has('ContinuousPanTiltVelocitySpace'),
+  }
 }
 
 export interface PtzStatus {

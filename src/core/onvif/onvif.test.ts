@@ -44,7 +44,7 @@ test('the same message in other prefixes and shapes is read the same', () => {
   const one =
     '<t:GetProfilesResponse><t:Profiles token="p1"><t:VideoSourceConfiguration><t:SourceToken>v</t:SourceToken></t:VideoSourceConfiguration></t:Profiles></t:GetProfilesResponse>'
   expect(readProfiles(parseEnvelope(wrapped(one)))).toEqual([
-    { token: 'p1', width: 0, height: 0, videoSource: 'v', node: null },
+    { token: 'p1', width: 0, height: 0, videoSource: 'v', node: null, ptz: '' },
   ])
   expect(readTime(parseEnvelope(wrapped('<t:GetSystemDateAndTimeResponse/>')))).toBeNull()
   expect(readNodes(parseEnvelope(wrapped('<t:GetNodesResponse/>')))).toEqual([])

@@ -4,10 +4,9 @@
  */
 import * as v from 'valibot'
 import { SettingValue } from '../picture/settings'
-import { Pace } from '../presets/pace'
 import { PresetPose } from '../presets/pose'
 import { RoundOrder } from '../presets/round'
-import { Deflection, Id, Level, MemoryNumber, PictureWidths, Point, Seconds } from './entries'
+import { Deflection, Id, Level, MemoryNumber, PictureWidths, Point, Travelling } from './entries'
 
 /**
  * Who carries an order out: the `desk` with what it has stored, the `picture` geometry, or a device. Of a rig
@@ -38,29 +37,45 @@ export const ORDERS = {
    */
   recall: order(
     { by: 'desk', what: 'go to a preset', moves: true },
-    { preset: Id, pace: v.optional(v.nullable(Pace), null), whole: v.optional(v.boolean(), false) },
+    { preset: Id, ...Travelling, whole: v.optional(v.boolean(), false) },
   ),
-  goToPose: order({ by: 'desk', what: 'go to a pose', moves: true }, { ...camera, pose: PresetPose }),
+  goToPose: order(
+    { by: 'desk', what: 'go to a pose', moves: true },
+    { ...camera, ...Travelling, pose: PresetPose },
+  ),
+  /** Plays a recorded move: from its first pose, or its last, which it must have gone to before. */
+  replay: order(
+    { by: 'desk', what: 'play a recorded move', moves: true },
+    {
+      ...camera,
+      move: Id,
+      percent: v.optional(v.pipe(v.number(), v.minValue(25), v.maxValue(400)), 100),
+      backwards: v.optional(v.boolean(), false),
+      atLeastSeconds: Travelling.atLeastSeconds,
+    },
+  ),
   /** Sends a camera through its presets or its own memories. */
   startRound: order({ by: 'desk', what: 'go on a round', moves: true }, { ...camera, round: RoundOrder }),
   /** Brings a point of the picture to its centre. */
-  aim: order({ by: 'picture', what: 'aim', moves: true }, { ...camera, ...Point, seconds: Seconds }),
+  aim: order({ by: 'picture', what: 'aim', moves: true }, { ...camera, ...Point, ...Travelling }),
   /** Fills the picture with a box of it. */
   frame: order(
     { by: 'picture', what: 'frame', moves: true },
-    { ...camera, u0: Deflection, v0: Deflection, u1: Deflection, v1: Deflection, seconds: Seconds },
+    { ...camera, u0: Deflection, v0: Deflection, u1: Deflection, v1: Deflection, ...Travelling },
   ),
   /** Shifts the middle of the picture, in picture widths. */
   nudge: order(
     { by: 'picture', what: 'be nudged', moves: true },
-    { ...camera, right: PictureWidths, up: PictureWidths },
+    { ...camera, right: PictureWidths, up: PictureWidths, ...Travelling },
   ),
   /** Changes the focal length by a factor; the point stays where it is. */
   zoomAbout: order(
     { by: 'picture', what: 'zoom about a point', moves: true },
-    { ...camera, ...Point, factor: v.pipe(v.number(), v.minValue(0.2), v.maxValue(5)) },
+    { ...camera, ...Point, ...Travelling, factor: v.pipe(v.number(), v.minValue(0.2), v.maxValue(5)) },
   ),
-  home: order({ by: 'head', what: 'go home', moves: true }, camera),
+  /** Ends whatever it does, with a soft stop where it is driven. */
+  hold: order({ by: 'picture', what: 'be held still', moves: false, anyTime: true }, camera),
+  home: order({ by: 'head', what: 'go home', moves: true }, { ...camera, ...Travelling }),
   /** The camera's own memories, numbered from 1: keeps where it stands in one, or goes to it. */
   memory: order(
     { by: 'whole', what: 'use memories of its own', moves: ({ action }) => action === 'recall' },
@@ -78,10 +93,10 @@ export const ORDERS = {
     { by: 'each', what: 'be switched from here', moves: false, anyTime: true },
     { ...camera, on: v.boolean() },
   ),
-  /** Its own tally lamp, to see which camera it is. */
+  /** Its own tally lamp; `flash` lights it for a moment, to see which camera it is. */
   lamp: order(
     { by: 'lens', what: 'show a tally lamp', moves: false },
-    { ...camera, lamp: v.picklist(['program', 'preview', 'off']) },
+    { ...camera, lamp: v.picklist(['program', 'preview', 'off', 'flash']) },
   ),
   /** One of the settings that the camera offers. */
   setting: order(

@@ -2,6 +2,8 @@
 import * as v from 'valibot'
 import { ToServer } from '../live/messages'
 import { type Actor, type ActorKind, ALL_RIGHTS, type Right } from './actors'
+import { AS_USUAL } from './entries'
+import { OFF_AIR } from './guard'
 import { type CameraOrder, ORDER_NAMES, type OrderName } from './orders'
 import { type GateOrder, GO, judge, RULES, type Rule } from './rules'
 
@@ -14,18 +16,21 @@ const actor = (kind: ActorKind, id: string = kind, rights: ReadonlySet<Right> = 
 
 const CAMERA = { camera: 'c' }
 const ONE_OF_EACH: { [K in OrderName]: CameraOrder & { t: K } } = {
-  recall: { t: 'recall', preset: 'p', pace: null, whole: false },
+  recall: { t: 'recall', preset: 'p', ...AS_USUAL, whole: false },
   goToPose: {
     t: 'goToPose',
     ...CAMERA,
+    ...AS_USUAL,
     pose: { panDeg: 0, tiltDeg: 0, zoom: 0, focusAuto: true, focus: null, encoder: null },
   },
+  replay: { t: 'replay', ...CAMERA, move: 'm', percent: 100, backwards: false, atLeastSeconds: null },
   startRound: { t: 'startRound', ...CAMERA, round: { kind: 'pictures' } },
-  aim: { t: 'aim', ...CAMERA, u: 0, v: 0, seconds: null },
-  frame: { t: 'frame', ...CAMERA, u0: 0, v0: 0, u1: 1, v1: 1, seconds: null },
-  nudge: { t: 'nudge', ...CAMERA, right: 0.1, up: 0 },
-  zoomAbout: { t: 'zoomAbout', ...CAMERA, u: 0, v: 0, factor: 1.2 },
-  home: { t: 'home', ...CAMERA },
+  aim: { t: 'aim', ...CAMERA, u: 0, v: 0, ...AS_USUAL },
+  frame: { t: 'frame', ...CAMERA, u0: 0, v0: 0, u1: 1, v1: 1, ...AS_USUAL },
+  nudge: { t: 'nudge', ...CAMERA, right: 0.1, up: 0, ...AS_USUAL },
+  zoomAbout: { t: 'zoomAbout', ...CAMERA, u: 0, v: 0, factor: 1.2, ...AS_USUAL },
+  hold: { t: 'hold', ...CAMERA },
+  home: { t: 'home', ...CAMERA, ...AS_USUAL },
   memory: { t: 'memory', ...CAMERA, action: 'recall', number: 1 },
   lamp: { t: 'lamp', ...CAMERA, lamp: 'off' },
   followSubject: { t: 'followSubject', ...CAMERA, on: true, sensitivity: 1, size: 1 },
@@ -36,15 +41,22 @@ const ONE_OF_EACH: { [K in OrderName]: CameraOrder & { t: K } } = {
   setting: { t: 'setting', ...CAMERA, key: 'x', value: true },
 }
 const HANDS: GateOrder[] = [{ t: 'stick', push: { pan: 1, tilt: 0, zoom: 0, focus: 0 } }, { t: 'finger' }]
-const SET_MEMORY: GateOrder = { t: 'memory', ...CAMERA, action: 'set', number: 1 }
-const ALL: GateOrder[] = [...Object.values(ONE_OF_EACH), ...HANDS]
+const UNSEEN: GateOrder[] = [
+  { t: 'lamp', ...CAMERA, lamp: 'program' },
+  { t: 'memory', ...CAMERA, action: 'set', number: 1 },
+]
+const ALL: GateOrder[] = [
+  ...Object.values(ONE_OF_EACH).filter(({ t }) => t !== 'lamp' && t !== 'hold'),
+  ...HANDS,
+]
 
 /** Holder by row, actor by column: may the actor have the camera? */
 const MAY: Record<ActorKind, Record<ActorKind, boolean>> = {
-  browser: { browser: false, api: false, round: false, server: true },
-  api: { browser: true, api: false, round: false, server: true },
-  round: { browser: true, api: true, round: false, server: true },
-  server: { browser: false, api: false, round: false, server: false },
+  browser: { browser: false, api: false, cue: false, round: false, server: true },
+  api: { browser: true, api: false, cue: false, round: false, server: true },
+  cue: { browser: true, api: true, cue: false, round: false, server: true },
+  round: { browser: true, api: true, cue: true, round: false, server: true },
+  server: { browser: false, api: false, cue: false, round: false, server: false },
 }
 const KINDS = Object.keys(MAY) as ActorKind[]
 
@@ -52,7 +64,7 @@ describe.each(ALL.map((order) => [order.t, order] as const))('%s', (_, order) =>
   test.each(KINDS.flatMap((holder) => KINDS.map((kind) => [kind, holder] as const)))(
     'by %s while %s holds the camera',
     (kind, holder) => {
-      const at = { name: 'C', holder: actor(holder, 'other') }
+      const at = { name: 'C', holder: actor(holder, 'other'), onAir: OFF_AIR }
       const verdict = judge(RULES, order, actor(kind), at)
       expect(verdict.is).toBe(MAY[holder][kind] ? 'go' : 'refuse')
       if (verdict.is === 'refuse') expect(verdict.why).toMatch(/other drives this camera/)
@@ -63,13 +75,18 @@ describe.each(ALL.map((order) => [order.t, order] as const))('%s', (_, order) =>
   )
 })
 
-test('storing in the camera disturbs nobody who drives', () => {
-  const at = { name: 'C', holder: actor('browser', 'other') }
-  expect(judge(RULES, SET_MEMORY, actor('api'), at)).toBe(GO)
+test.each(UNSEEN)('storing in the camera, or its lamp, disturbs nobody who drives: $t', (order) => {
+  const at = { name: 'C', holder: actor('browser', 'other'), onAir: OFF_AIR }
+  expect(judge(RULES, order, actor('api'), at)).toBe(GO)
+})
+
+test('holding a camera still is never refused to whoever sees it', () => {
+  const at = { name: 'C', holder: actor('browser', 'other'), onAir: OFF_AIR }
+  expect(judge(RULES, ONE_OF_EACH.hold, actor('browser'), at)).toBe(GO)
 })
 
 test('without the right to it nothing is done, and that is said before who drives', () => {
-  const at = { name: 'C', holder: actor('browser', 'other') }
+  const at = { name: 'C', holder: actor('browser', 'other'), onAir: OFF_AIR }
   const needs = (order: GateOrder, rights: Right[]) =>
     judge(RULES, order, actor('browser', 'me', new Set(rights)), { ...at, holder: null }).is
   expect(needs(ONE_OF_EACH.aim, ['picture', 'power'])).toBe('refuse')
@@ -83,16 +100,16 @@ test('without the right to it nothing is done, and that is said before who drive
 
 test('a rule may change an order, and the rules after it judge the changed one', () => {
   const slower: Rule = (order) =>
-    order.t === 'aim' ? { is: 'go-changed', order: { ...order, seconds: 4 }, why: 'on air' } : GO
+    order.t === 'aim' ? { is: 'go-changed', order: { ...order, atLeastSeconds: 4 }, why: 'on air' } : GO
   const seen: GateOrder[] = []
   const watching: Rule = (order) => {
     seen.push(order)
     return GO
   }
-  const at = { name: 'C', holder: null }
+  const at = { name: 'C', holder: null, onAir: OFF_AIR }
   const verdict = judge([slower, watching], ONE_OF_EACH.aim, actor('browser'), at)
-  expect(verdict).toMatchObject({ is: 'go-changed', order: { t: 'aim', seconds: 4 } })
-  expect(seen).toMatchObject([{ seconds: 4 }])
+  expect(verdict).toMatchObject({ is: 'go-changed', order: { t: 'aim', atLeastSeconds: 4 } })
+  expect(seen).toMatchObject([{ atLeastSeconds: 4 }])
   const asks: Rule = () => ({ is: 'ask', why: 'sure?' })
   expect(judge([slower, asks], ONE_OF_EACH.aim, actor('browser'), at).is).toBe('ask')
 })
@@ -100,7 +117,7 @@ test('a rule may change an order, and the rules after it judge the changed one',
 test('every order in the table comes over the socket as it is written here', () => {
   expect(Object.keys(ONE_OF_EACH).sort()).toEqual([...ORDER_NAMES].sort())
   for (const order of Object.values(ONE_OF_EACH))
-    expect(v.parse(ToServer, { ...order, request: 1 })).toEqual({ ...order, request: 1 })
+    expect(v.parse(ToServer, { ...order, request: 1 })).toEqual({ ...order, request: 1, confirmed: false })
   // What has a usual value may be left out; what is out of range is refused.
   expect(v.parse(ToServer, { t: 'recall', request: 1, preset: 'p' })).toMatchObject({ pace: null })
   expect(v.is(ToServer, { ...ONE_OF_EACH.memory, request: 1, number: 0 })).toBe(false)

@@ -3,41 +3,23 @@
  * A new rule is one more function in the list.
  */
 
-import type { Push } from '../stick/speeds'
 import { type Actor, type Right, yieldsTo } from './actors'
-import { type CameraOrder, movesCamera } from './orders'
+import { guardRule } from './guard'
+import { movesCamera } from './orders'
+import { type CameraAtGate, type GateOrder, GO, type HandOrder, type Rule, type Verdict } from './verdict'
 
-/** What goes through the gate: orders, and the push of a hand. */
-export type GateOrder = CameraOrder | HandOrder
-export type HandOrder = { t: 'stick'; push: Push } | { t: 'finger' }
-
-/** What a rule may know of the camera. */
-export interface CameraAtGate {
-  name: string
-  /** Who drives it; null if nobody does. */
-  holder: Actor | null
-}
-
-export type Verdict =
-  | { is: 'go' }
-  /** Another order replaces it, such as a slower one. */
-  | { is: 'go-changed'; order: GateOrder; why: string }
-  | { is: 'refuse'; why: string }
-  /** It may go once somebody has confirmed it. */
-  | { is: 'ask'; why: string }
-
-export type Rule = (order: GateOrder, actor: Actor, camera: CameraAtGate) => Verdict
-
-export const GO: Verdict = { is: 'go' }
+export * from './verdict'
 
 const isHand = (order: GateOrder): order is HandOrder => order.t === 'stick' || order.t === 'finger'
 
-/** It cannot be seen happening, so it does not disturb whoever drives. */
-export const isUnseen = (order: GateOrder) => order.t === 'memory' && !movesCamera(order)
+/** It cannot be seen in the picture, so it does not disturb whoever drives. */
+export const isUnseen = (order: GateOrder) =>
+  order.t === 'lamp' || (order.t === 'memory' && !movesCamera(order))
 
 /** One camera, one hand. A hand takes a camera from what goes on by itself, and from nobody else. */
 export const claimsRule: Rule = (order, actor, { holder }) => {
-  if (holder === null || holder.id === actor.id || isUnseen(order)) return GO
+  // Whoever sees that it must stop may stop it.
+  if (holder === null || holder.id === actor.id || isUnseen(order) || order.t === 'hold') return GO
   if (yieldsTo(holder, actor)) return GO
   return {
     is: 'refuse',
@@ -55,7 +37,7 @@ export const rightsRule: Rule = (order, actor) =>
   actor.rights.has(rightFor(order)) ? GO : { is: 'refuse', why: 'You may not do this here.' }
 
 /** In order: permanent refusals come before those that pass with time. */
-export const RULES: readonly Rule[] = [rightsRule, claimsRule]
+export const RULES: readonly Rule[] = [rightsRule, claimsRule, guardRule]
 
 /** The first verdict that is not \"go\"; a changed order is judged by the remaining rules. */
 export function judge(rules: readonly Rule[], order: GateOrder, actor: Actor, camera: CameraAtGate): Verdict {

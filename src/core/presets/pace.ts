@@ -34,6 +34,10 @@ export function secondsOf(pace: Pace, from: Axes | null, to: Axes, zoomLog: numb
   return Math.min(60, Math.max(LEAST_S, turning, (Math.abs(zoomLog) / Math.LN2) * ZOOM_S))
 }
 
+/** @param wanted as secondsOf has it @param least null: no less is asked */
+export const atLeast = (wanted: number | null, least: number | null | undefined): number | null =>
+  least === null || least === undefined ? wanted : Math.max(wanted ?? 0, least)
+
 /** As a tile shows it: nothing for quick. */
 export function paceText(pace: Pace | null): string {
   if (!pace || pace.kind === 'quick') return ''

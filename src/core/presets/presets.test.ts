@@ -21,6 +21,7 @@ const travel = (change: Partial<Travel>): Travel => ({
   leftMs: 500,
   totalMs: 2000,
   reason: null,
+  eased: false,
   ...change,
 })
 const RANGE = { deg: 0.1, zoom: 65 }
@@ -39,7 +40,7 @@ test('a tile says what is true', () => {
   expect(standingOf(preset, livePose({ moving: true }), null, RANGE)).toEqual({ kind: 'idle' })
   expect(standingOf(preset, livePose({ panDeg: 12 }), null, RANGE)).toEqual({ kind: 'idle' })
   const travelling = standingOf(preset, livePose({ panDeg: 0, moving: true }), travel({}), RANGE)
-  expect(travelling).toEqual({ kind: 'travelling', leftMs: 500, share: 0.75 })
+  expect(travelling).toEqual({ kind: 'travelling', leftMs: 500, share: 0.75, eased: false })
   const arrived = travel({ state: 'arrived' })
   expect(standingOf(preset, livePose({ panDeg: 13.2 }), arrived, RANGE)).toEqual({
     kind: 'off',

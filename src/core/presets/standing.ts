@@ -12,6 +12,8 @@ export const Travel = v.object({
   /** Estimated ms of the whole move. */
   totalMs: v.number(),
   reason: v.nullable(v.string()),
+  /** The on-air guard made it slower than it was asked to be. */
+  eased: v.boolean(),
 })
 export type Travel = v.InferOutput<typeof Travel>
 
@@ -19,7 +21,7 @@ export type Standing =
   | { kind: 'idle' }
   /** The camera does not answer, so nothing can be said. */
   | { kind: 'unknown' }
-  | { kind: 'travelling'; leftMs: number; share: number }
+  | { kind: 'travelling'; leftMs: number; share: number; eased: boolean }
   | { kind: 'here' }
   | { kind: 'off'; deg: number; zoomOnly: boolean }
   | { kind: 'failed'; reason: string }
@@ -39,7 +41,12 @@ export function standingOf(
   const mine = travel?.presetId === preset.id
   if (mine && travel.state === 'travelling') {
     const share = travel.totalMs > 0 ? 1 - travel.leftMs / travel.totalMs : 1
-    return { kind: 'travelling', leftMs: travel.leftMs, share: Math.min(1, Math.max(0, share)) }
+    return {
+      kind: 'travelling',
+      leftMs: travel.leftMs,
+      share: Math.min(1, Math.max(0, share)),
+      eased: travel.eased,
+    }
   }
   if (mine && travel.state === 'failed') return { kind: 'failed', reason: travel.reason ?? 'did not arrive' }
   if (mine && travel.state === 'sent') return { kind: 'sent' }

@@ -4,7 +4,9 @@ import type { Entry } from './sessionTypes'
 type Fresh = Pick<Entry, 'id' | 'payload' | 'urgency' | 'lanes' | 'inquiry' | 'refines'>
 
 /** A stop that the camera leaves unanswered lets questions through after this, ms: its position tells what became of it. */
-export const STOP_HOLDS_QUESTIONS_MS = 1000
+export const STOP_HOLDS_QUESTIONS_MS = 300
+/** A stop that stays without an answer for this long is repeated more rarely, and judged by the positions alone, ms. */
+export const STOP_OLD_MS = 1000
 
 export function newEntry(fresh: Fresh, nowMs: number): Entry {
   // Field by field, and times as times from the first: a thousand of these are made in a second, and an object

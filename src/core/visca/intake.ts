@@ -1,55 +1,122 @@
 /**
  * How fast a camera takes packets. Many read one in a picture field and drop what comes sooner, so there is
  * a least gap between any two, stops apart. It is widened where packets that follow another closely go
- * unanswered more often than those that stand alone; a bad network loses both alike.
+ * unanswered clearly more often than those that stand alone; a bad network loses both alike. If that
+ * changes nothing it was not the gap, and the gap is taken back.
  */
 
 /** Packets closer than this to the one before count as close, ms. */
 const CLOSE_MS = 45
-const WIDEN_MS = 10
+const ALONE_MS = 50
+/** Two packets may come that much closer together than they were sent. */
+const JITTER_MS = 3
+/** Wider gaps that are tried in turn, ms: one picture of the slowest camera that is known, and more. */
+const WIDER_MS = [35, 50, 60]
 const WIDEST_MS = 60
-/** An outcome counts this much for the share that is lost. */
-const GAIN = 0.12
+/** The difference of the two shares against its own chance spread: this much is hardly chance. */
+const CLEARLY = 2.8
 const LEAST_SEEN = 8
 /** With so much lost while answers still come, whatever the reason, less is sent. */
 const TOO_MUCH = 0.5
 const MANY = 24
+/** Outcomes after which a wider gap must have shown that it helps, to this share of what was lost before. */
+const TRIAL = 48
+const HELPS = 0.7
+/** One that did not help is not tried again for so many outcomes, and longer each time. */
+const NOT_AGAIN = 400
+
+/** Outcomes of late: the older ones fade. */
+class Share {
+  seen = 0
+  lost = 0
+
+  add(answered: boolean): void {
+    if (this.seen >= 64) {
+      this.seen /= 2
+      this.lost /= 2
+    }
+    this.seen += 1
+    if (!answered) this.lost += 1
+  }
+
+  get share(): number {
+    return this.seen === 0 ? 0 : this.lost / this.seen
+  }
+}
 
 export class Intake {
   private lastMs = Number.NEGATIVE_INFINITY
-  private close = { seen: 0, lost: 0 }
-  private alone = { seen: 0, lost: 0 }
-  private all = { seen: 0, lost: 0 }
+  private close = new Share()
+  private alone = new Share()
+  private all = new Share()
+  /** A wider gap that is being tried: what it was before, and what was lost then. */
+  private trial: { gapMs: number; lost: number; left: number } | null = null
+  /** One that followed closely was lost: the next one stands alone. */
+  private careful: 'any' | 'order' | null = null
+  private pause = 0
+  private pauseAfter = NOT_AGAIN
 
   /** @param gapMs between any two packets but stops, ms; 0 if the camera takes them as they come */
   constructor(public gapMs: number) {}
 
   /** When the next packet may go. */
   get readyAtMs(): number {
-    return this.gapMs === 0 ? Number.NEGATIVE_INFINITY : this.lastMs + this.gapMs
+    if (this.gapMs === 0) return Number.NEGATIVE_INFINITY
+    return this.lastMs + JITTER_MS + (this.careful ? Math.max(this.gapMs, ALONE_MS) : this.gapMs)
   }
 
   /** @returns the time since the packet before, ms */
-  sent(nowMs: number): number {
+  sent(nowMs: number, question = false): number {
     const spaced = nowMs - this.lastMs
     this.lastMs = nowMs
+    // An order that was lost is what the room is for, and not the questions between.
+    if (!(this.careful === 'order' && question)) this.careful = null
     return spaced
   }
 
-  /** @returns whether the gap was widened */
-  outcome(spacedMs: number, answered: boolean): boolean {
-    for (const of of [spacedMs < CLOSE_MS ? this.close : this.alone, this.all]) {
-      of.seen += 1
-      of.lost += ((answered ? 0 : 1) - of.lost) * Math.max(GAIN, 1 / of.seen)
-    }
+  /** @returns whether a wider gap has shown that the camera needs it */
+  outcome(spacedMs: number, answered: boolean, question = false): boolean {
+    const of = spacedMs < CLOSE_MS ? this.close : this.alone
+    of.add(answered)
+    // Where each second packet is dropped, the same one would be dropped again and again.
+    if (!answered && of === this.close) this.careful = question ? (this.careful ?? 'any') : 'order'
+    this.all.add(answered)
+    this.pause -= 1
+    if (this.trial) return this.judge(this.trial)
+    if (this.pause <= 0 && this.gapMs < WIDEST_MS && this.losesTooMuch) this.widen()
+    return false
+  }
+
+  private get losesTooMuch(): boolean {
     const { close, alone, all } = this
-    const apart = alone.seen < LEAST_SEEN / 2 ? 0 : alone.lost
-    const tooClose = close.seen >= LEAST_SEEN && close.lost > 0.25 && close.lost > 0.1 + 1.5 * apart
-    const tooMuch = all.seen >= MANY && all.lost > TOO_MUCH
-    if (!(tooClose || tooMuch) || this.gapMs >= WIDEST_MS) return false
-    this.gapMs = Math.min(WIDEST_MS, Math.max(this.gapMs, CLOSE_MS - 2 * WIDEN_MS) + WIDEN_MS)
-    this.close = { seen: 0, lost: 0 }
-    this.all = { seen: 0, lost: 0 }
-    return true
+    if (all.seen >= MANY && all.share > TOO_MUCH) return true
+    if (close.seen < LEAST_SEEN || alone.seen < LEAST_SEEN / 2) return false
+    const common = (close.lost + alone.lost) / (close.seen + alone.seen)
+    const spread = Math.sqrt(common * (1 - common) * (1 / close.seen + 1 / alone.seen))
+    return close.share - alone.share > CLEARLY * spread
+  }
+
+  private widen(): void {
+    this.trial = { gapMs: this.gapMs, lost: this.all.share, left: TRIAL }
+    this.gapMs = WIDER_MS.find((ms) => ms > this.gapMs + 4) ?? WIDEST_MS
+    this.close = new Share()
+    this.alone = new Share()
+    this.all = new Share()
+  }
+
+  private judge(trial: NonNullable<typeof this.trial>): boolean {
+    trial.left -= 1
+    if (trial.left > 0) return false
+    this.trial = null
+    if (this.all.share <= HELPS * trial.lost) return true
+    // At the widest nothing else is left to try; before that one step more may be what it needs.
+    if (this.gapMs < WIDEST_MS && this.losesTooMuch) {
+      this.widen()
+      return false
+    }
+    this.gapMs = trial.gapMs
+    this.pause = this.pauseAfter
+    this.pauseAfter *= 2
+    return false
   }
 }

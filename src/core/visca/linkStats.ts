@@ -38,11 +38,12 @@ export class LinkStats {
   /**
    * Time to wait for an answer before the `sends`-th copy (1 = the first) counts as lost, in ms.
    * @param mostMs a question, which is not sent again, may wait longer
+   * @param leastMs and is given up sooner on a quick link, where the next one costs nothing
    */
-  resendAfterMs(sends: number, mostMs = MAX_RESEND_MS): number {
+  resendAfterMs(sends: number, mostMs = MAX_RESEND_MS, leastMs = MIN_RESEND_MS): number {
     const base =
       this.roundTripMs === null ? this.initialMs : this.roundTripMs + 4 * Math.max(this.deviationMs, 5)
-    const bounded = Math.min(mostMs, Math.max(MIN_RESEND_MS, base))
+    const bounded = Math.min(mostMs, Math.max(leastMs, base))
     return Math.min(mostMs, bounded * 1.3 ** (sends - 1))
   }
 }

@@ -4,7 +4,7 @@
  */
 import { Book } from './book'
 import { encodeCommand, type ViscaCommand } from './commands'
-import { holdsQuestions, isOpenStop, newEntry, STOP_HOLDS_QUESTIONS_MS } from './entries'
+import { holdsQuestions, isOpenStop, newEntry, STOP_OLD_MS } from './entries'
 import { answersAlike, encodeInquiry, type InquiryKind } from './inquiries'
 import { Intake } from './intake'
 import { LinkStats } from './linkStats'
@@ -38,6 +38,7 @@ const STOP_AGAIN_MS = 100
 const OLD_STOP_AGAIN_MS = 250
 /** A question may wait this long for its answer, since it is not sent again. */
 const ANSWER_WITHIN_MS = 1500
+const GIVEN_UP_AFTER_MS = 35
 /** Copies of commands without any answer, while questions are answered: the camera never answers commands. */
 const NEVER_ANSWERS = 5
 /** Packets in a row after which a question goes first, where a gap lets only few go. */
@@ -165,7 +166,9 @@ export abstract class Sender {
 
   /** When `advance` has work again, ms; infinity where nothing waits. */
   nextAtMs(nowMs: number): number {
-    let next = this.state === 'ready' ? Number.POSITIVE_INFINITY : this.probeSentMs + this.probeEveryMs
+    // A probe keeps the camera's gap like any other packet.
+    const probeMs = Math.max(this.probeSentMs + this.probeEveryMs, this.intake.readyAtMs)
+    let next = this.state === 'ready' ? Number.POSITIVE_INFINITY : probeMs
     for (const e of this.loose)
       next = Math.min(
         next,
@@ -219,7 +222,9 @@ export abstract class Sender {
     entry.sends += 1
     entry.tries += 1
     entry.sentMs = nowMs
-    entry.spacedMs = this.intake.sent(nowMs)
+    entry.spacedMs = this.intake.sent(nowMs, !!entry.inquiry)
+    if (entry.tries === 1 && (entry.urgency === 'drive' || entry.urgency === 'stop'))
+      this.book.report({ type: 'sent', id: entry.id, atMs: nowMs })
     this.oldestUnansweredMs ??= nowMs
     this.sinceQuestion = entry.inquiry ? 0 : this.sinceQuestion + 1
     if (entry.inquiry) this.questions.asked(entry.inquiry, nowMs)
@@ -227,9 +232,11 @@ export abstract class Sender {
   }
 
   protected dueMs(entry: Entry): number {
-    const after = this.stats.resendAfterMs(entry.sends, entry.inquiry ? ANSWER_WITHIN_MS : undefined)
+    const after = entry.inquiry
+      ? this.stats.resendAfterMs(entry.sends, ANSWER_WITHIN_MS, GIVEN_UP_AFTER_MS)
+      : this.stats.resendAfterMs(entry.sends)
     if (entry.urgency !== 'stop') return entry.sentMs + after
-    const old = entry.sentMs - entry.createdMs > STOP_HOLDS_QUESTIONS_MS
+    const old = entry.sentMs - entry.createdMs > STOP_OLD_MS
     return entry.sentMs + (old ? OLD_STOP_AGAIN_MS : Math.min(after, STOP_AGAIN_MS))
   }
 
@@ -290,7 +297,7 @@ export abstract class Sender {
 
   protected pump(nowMs: number): void {
     if (this.pulled) return
-    if (this.intake.gapMs > 0 && this.sinceQuestion >= QUESTION_EVERY) {
+    if (this.intake.gapMs > 0 && this.sinceQuestion >= (this.handsWait ? QUESTION_EVERY : 1)) {
       const question = this.pull('inquiry', nowMs)
       if (question) this.datagrams.push(question)
     }
@@ -299,6 +306,11 @@ export abstract class Sender {
         this.datagrams.push(bytes)
       }
     }
+  }
+
+  /** Does a hand's own move wait, and not only what makes it finer? */
+  private get handsWait(): boolean {
+    return this.entries.some((e) => e.phase === 'waiting' && e.urgency !== 'inquiry' && !e.refines)
   }
 
   private makeProbe(nowMs: number): Uint8Array {

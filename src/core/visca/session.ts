@@ -3,7 +3,7 @@
  * bytes and events come out. What is the same with and without numbered packets is here and in Sender; the two
  * ways to put packets on the wire and to tell which answer belongs to what are FramedSession and RawSession.
  */
-import { isOpenStop, STOP_HOLDS_QUESTIONS_MS } from './entries'
+import { isOpenStop, STOP_OLD_MS } from './entries'
 import { decodeAnswer, type InquiryKind } from './inquiries'
 import type { Reply, ReplyError } from './replies'
 import { PROBE_FIRST_MS, Sender, SILENT_AFTER_MS } from './sender'
@@ -39,7 +39,7 @@ export abstract class ViscaSession extends Sender {
   protected acknowledgements = 0
   private completionsAlone = 0
   /** Without an answer, and it is not known yet whether the link was up. */
-  private readonly doubtful: { sentMs: number; spacedMs: number }[] = []
+  private readonly doubtful: { sentMs: number; spacedMs: number; question: boolean }[] = []
 
   /** Takes bytes from the camera; whatever makes no sense is ignored. */
   abstract receive(bytes: Uint8Array, nowMs: number): void
@@ -62,7 +62,7 @@ export abstract class ViscaSession extends Sender {
    * @param sinceMs since when it stands
    */
   stands(lane: Lane, sinceMs: number, nowMs: number): void {
-    const least = this.mute ? STOP_SEEN_MS : STOP_HOLDS_QUESTIONS_MS
+    const least = this.mute ? STOP_SEEN_MS : STOP_OLD_MS
     for (const e of this.entries.filter(isOpenStop)) {
       if (e.lanes.includes(lane) && nowMs - Math.max(e.createdMs, sinceMs) >= least)
         this.book.finish(e, nowMs)
@@ -87,8 +87,8 @@ export abstract class ViscaSession extends Sender {
     this.lastAnswerMs = nowMs
     this.oldestUnansweredMs = null
     // What was lost while the link was down says nothing of how fast the camera reads.
-    for (const { sentMs, spacedMs } of this.doubtful.splice(0))
-      if (nowMs - sentMs < LINK_WAS_UP_MS && this.intake.outcome(spacedMs, false))
+    for (const { sentMs, spacedMs, question } of this.doubtful.splice(0))
+      if (nowMs - sentMs < LINK_WAS_UP_MS && this.intake.outcome(spacedMs, false, question))
         this.book.note('slowIntake', nowMs)
   }
 
@@ -120,7 +120,7 @@ export abstract class ViscaSession extends Sender {
     const { inquiry } = e
     if (inquiry ? this.questions.isAnswered(inquiry) : !this.mute) {
       this.stats.lost()
-      this.doubtful.push({ sentMs: e.sentMs, spacedMs: e.spacedMs })
+      this.doubtful.push({ sentMs: e.sentMs, spacedMs: e.spacedMs, question: !!inquiry })
     }
     if (inquiry) {
       if (this.questions.missed(inquiry)) this.knows(inquiry, false, nowMs)
@@ -178,7 +178,7 @@ export abstract class ViscaSession extends Sender {
   protected settle(entry: Entry, reply: Reply, nowMs: number): void {
     if (entry.phase === 'sent') {
       this.stats.answered(nowMs - entry.sentMs, entry.sends > 1)
-      this.intake.outcome(entry.spacedMs, true)
+      if (this.intake.outcome(entry.spacedMs, true, !!entry.inquiry)) this.book.note('slowIntake', nowMs)
     }
     if (reply.kind === 'ack' || (reply.kind === 'completed' && !entry.inquiry)) this.unanswered = null
     switch (reply.kind) {

@@ -15,6 +15,8 @@ export type FailReason = ReplyError | 'no-answer' | 'silent'
 export type SessionState = 'connecting' | 'ready' | 'silent'
 
 export type SessionEvent =
+  /** A drive or a stop is on its way; copies of it are not told. */
+  | { type: 'sent'; id: number; atMs: number }
   | { type: 'accepted'; id: number; atMs: number }
   | { type: 'completed'; id: number; atMs: number }
   | { type: 'failed'; id: number; reason: FailReason; atMs: number }

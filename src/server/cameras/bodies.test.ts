@@ -3,6 +3,7 @@ import * as v from 'valibot'
 import { CommandSet } from '../../core/commands/commandSet'
 import { isUsable } from '../../core/facts/health'
 import { headProfile } from '../../core/heads/registry'
+import { AS_USUAL } from '../../core/orders/entries'
 import { seeded } from '../../core/seeded'
 import { SPEEDS_AT_REST, type Speeds } from '../../core/stick/speeds'
 import { RawSession } from '../../core/visca/rawSession'
@@ -124,7 +125,7 @@ describe.each(Object.entries(BODIES))('%s', (_, make) => {
     expect(head.read().tilt).toBeCloseTo(21, 1)
     expect(head.read().zoom).toBeCloseTo(0.5, 2)
     await go(body.orders.memory!({ action: 'set', number: 3 }))
-    await go(body.orders.home!({}))
+    await go(body.orders.home!(AS_USUAL))
     expect(head.read().pan).toBeCloseTo(0, 1)
     await go(body.orders.memory!({ action: 'recall', number: 3 }))
     expect(head.read().pan).toBeCloseTo(33, 1)

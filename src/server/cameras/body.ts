@@ -6,6 +6,7 @@ import type { Light } from '../../core/cameras/light'
 import type { Capabilities, InnerOrderName } from '../../core/facts/capabilities'
 import type { Health } from '../../core/facts/health'
 import type { StopOrder } from '../../core/guardian/stopOrder'
+import type { HeadRanges } from '../../core/heads/check'
 import type { DeviceOrderName, OrderNamed } from '../../core/orders/orders'
 import type { SettingSpec, SettingValues } from '../../core/picture/settings'
 import type { Encoder } from '../../core/presets/pose'
@@ -61,6 +62,8 @@ export interface Goal {
   focus?: number | null
   /** How long pan and tilt are to take; as fast as they can if omitted. */
   seconds?: number
+  /** Where it stands by now, which is better known than by the last reading. */
+  from?: { panDeg: number; tiltDeg: number }
 }
 
 export interface BodyEvents {
@@ -69,6 +72,8 @@ export interface BodyEvents {
   /** Its health, what it can do, or one of its settings changed. */
   health(): void
   notice(text: string): void
+  /** These axes of it have been told to run so, as its profile counts; a device that does not say is taken at the desk's word. */
+  runs?(speeds: Partial<Speeds> | null, atMs: number): void
 }
 
 /** An order as a device takes it: it knows which camera it is. */
@@ -110,6 +115,10 @@ export interface Body {
   readonly settings: Settings
   /** What is odd about it, as it was met, in sentences. */
   readonly quirks?: readonly string[]
+  /** How far its head goes, where it tells that itself. */
+  readonly ranges?: HeadRanges | null
+  /** Is its home where pan and tilt are zero? */
+  readonly homeAtZero?: boolean
   /** Can its zoom be driven while its head travels? */
   readonly zoomsApart: boolean
   /** Does a stop still wait for the device's answer? */

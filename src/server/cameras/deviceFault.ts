@@ -6,6 +6,10 @@ export type DeviceFaultKind =
   | 'clock'
   | 'refused'
   | 'not-supported'
+  /** It takes a password only in the open, and nobody has agreed to that. */
+  | 'open-password'
+  /** It shows another certificate than before. */
+  | 'certificate'
   /** Something answers, but not in this protocol. */
   | 'nonsense'
 

@@ -3,6 +3,7 @@ import type { Capabilities } from '../../core/facts/capabilities'
 import { type Health, isUsable, type LinkState } from '../../core/facts/health'
 import { ORDERS, type OrderName } from '../../core/orders/orders'
 import type { LivePose } from '../../core/presets/pose'
+import { SPEEDS_AT_REST, type Speeds } from '../../core/stick/speeds'
 import { type Body, capabilitiesOf } from './body'
 
 /** Which body does what; the same one may stand for all. */
@@ -51,6 +52,17 @@ export function joinedCapabilities({ head, lens }: Parts): Capabilities {
   }
 }
 
+/** Each part of a rig is driven by what it can do. */
+export function driveJoined({ head, lens }: Parts, speeds: Speeds, refines: boolean): void {
+  if (head === lens) {
+    head.drive(speeds, refines)
+    return
+  }
+  const { panDegPerSec, tiltDegPerSec, zoomPerSec, focus } = speeds
+  head.drive({ ...SPEEDS_AT_REST, panDegPerSec, tiltDegPerSec }, refines)
+  lens.drive({ ...SPEEDS_AT_REST, zoomPerSec, focus }, refines)
+}
+
 export function joinedHealth({ head, lens }: Parts): Health {
   if (head === lens) return head.health
   const [h, l] = [head.health, lens.health]
@@ -67,8 +79,15 @@ export function joinedHealth({ head, lens }: Parts): Health {
 
 export const answers = ({ state }: Health): boolean => isUsable(state) || state === 'standby'
 
-/** A pose that moves, or has just moved, must not be older than this, ms. */
-const LATE_MS = 500
+/** A pose that moves, or has just moved, must not be older than half a second where it is seen; on its way there it ages too, ms. */
+export const LATE_MS = 470
+
+/** When what is shown was read: the older of its axes, as far as the camera reports them. */
+export const readAtMs = ({ head, lens }: Parts, nowMs: number): number =>
+  Math.min(
+    head.traits.position.panTilt ? head.reading.panTiltAtMs : nowMs,
+    lens.traits.position.zoom ? lens.reading.zoomAtMs : nowMs,
+  )
 
 /**
  * Null until something of it has been read. An axis that the camera does not report stays unknown by itself; one
@@ -77,17 +96,17 @@ const LATE_MS = 500
  * @param restless something is to move it, or has just moved it
  */
 export function joinedPose(
-  { head, lens }: Parts,
+  parts: Parts,
   hfovDeg: (zoom: number) => number,
   { wallMs, nowMs, held, restless }: { wallMs: number; nowMs: number; held: boolean; restless: boolean },
 ): LivePose | null {
+  const { head, lens } = parts
   const [h, l] = [head.reading, lens.reading]
   const { panTilt } = head.traits.position
   const { zoom } = lens.traits.position
   const awaited = (panTilt && h.panDeg === null) || (zoom && l.zoom === null)
   if (awaited || (!panTilt && !zoom)) return null
   const moving = h.panTiltMoving || l.zoomMoving
-  const readAtMs = Math.min(panTilt ? h.panTiltAtMs : nowMs, zoom ? l.zoomAtMs : nowMs)
   return {
     panDeg: panTilt ? h.panDeg : null,
     tiltDeg: panTilt ? h.tiltDeg : null,
@@ -99,7 +118,7 @@ export function joinedPose(
     power: h.power !== false && l.power !== false,
     moving,
     held,
-    late: (moving || restless) && nowMs - readAtMs > LATE_MS,
+    late: (moving || restless) && nowMs - readAtMs(parts, nowMs) > LATE_MS,
     atMs: Math.round((panTilt ? h.panTiltAtMs : l.zoomAtMs) + wallMs),
   }
 }

@@ -3,6 +3,7 @@ import type { Connection, SecretName, Secrets } from '../../core/cameras/connect
 import type { SingleConnection } from '../../core/cameras/kinds'
 import type { CommandSet } from '../../core/commands/commandSet'
 import { type HeadProfile, opened } from '../../core/heads/profile'
+import type { Learnt } from '../../core/motion/follow/ledger'
 import type { StopParts } from '../../core/visca/stopPackets'
 import { guardedBody } from '../guardian/guardedBody'
 import type { Guardian } from '../guardian/guardian'
@@ -27,6 +28,8 @@ export interface MakeOptions {
   /** The camera's id and name, for the guardian. */
   camera: { id: string; name: string }
   guardian: Guardian
+  /** What was learnt of its speeds before. */
+  learnt: Learnt | null
   /** It may still run from before this server began. */
   suspect: boolean
   /** What goes over the wire to it. */
@@ -66,9 +69,9 @@ export function makeCamera(options: MakeOptions, events: CameraEvents): Camera {
     guardedBody(body, { camera: options.camera.id, name: options.camera.name, part }, guardian, clock)
   if (connection.kind !== 'rig') {
     const body = guarded(makeBody(connection, { head: true, lens: true }, 'link', options), 'all')
-    return new OneCamera(profile, { head: body, lens: body }, events, clock, !confirmed)
+    return new OneCamera(profile, { head: body, lens: body }, events, clock, !confirmed, options.learnt)
   }
   const head = guarded(makeBody(connection.head, { head: true, lens: false }, 'link', options), 'head')
   const lens = guarded(makeBody(connection.lens, { head: false, lens: true }, 'lens', options), 'lens')
-  return new OneCamera(profile, { head, lens }, events, clock, !confirmed)
+  return new OneCamera(profile, { head, lens }, events, clock, !confirmed, options.learnt)
 }

@@ -67,6 +67,27 @@ test('a recall travels, arrives, and tells how far it is', async () => {
   expect(wire.commands.map((c) => c.kind)).toEqual(['ptAbsolute', 'zoomTo'])
 })
 
+test('come on air at the end of a quick move, it is left to end by itself; in the middle, taken over', async () => {
+  const far = { ...preset, panDeg: 60 }
+  const eased = async (panDeg: number) => {
+    const { clock, wire, camera } = setUp()
+    await clock.run(500)
+    void camera.recall(to(far))
+    Object.assign(wire, { pan: 400, zoom: 4000, tilt: -400 })
+    await clock.run(300)
+    Object.assign(wire, { pan: panDeg * 80, zoom: 7900, tilt: -790 })
+    await clock.run(200)
+    const before = wire.commands.length
+    camera.ease(8)
+    await clock.run(300)
+    return { eased: camera.travel!.eased, sent: wire.commands.length - before }
+  }
+  expect(await eased(59)).toEqual({ eased: false, sent: 0 })
+  const middle = await eased(10)
+  expect(middle.eased).toBe(true)
+  expect(middle.sent).toBeGreaterThan(0)
+})
+
 test('a head that stops short is told as not reached; a stick interrupts', async () => {
   const { clock, wire, camera } = setUp()
   await clock.run(500)

@@ -3,21 +3,18 @@ import { UPRIGHT } from '../../core/cameras/connection'
 import type { Light } from '../../core/cameras/light'
 import type { Capabilities } from '../../core/facts/capabilities'
 import { type Health, isUsable } from '../../core/facts/health'
+import type { HeadRanges } from '../../core/heads/check'
 import { arrivalOf, type HeadProfile } from '../../core/heads/profile'
+import { type Learnt, SpeedLedger } from '../../core/motion/follow/ledger'
+import type { MoveRecord } from '../../core/motion/follow/record'
 import { createLens, type Lens } from '../../core/optics/lens'
-import { type Sight, type SightOf, sightOf } from '../../core/optics/sight'
-import { type DeviceOrderName, movesCamera, ORDERS } from '../../core/orders/orders'
-import { DIGITAL_ZOOM, type SettingValues, unsuitable } from '../../core/picture/settings'
+import type { Sight } from '../../core/optics/sight'
+import { movesCamera, type OrderNamed } from '../../core/orders/orders'
+import { DIGITAL_ZOOM, type SettingValues } from '../../core/picture/settings'
+import { QUICK } from '../../core/presets/pace'
 import type { LivePose, Tolerance } from '../../core/presets/pose'
 import type { Travel } from '../../core/presets/standing'
-import {
-  type Bounds,
-  isWithin,
-  NO_LIMITS,
-  type Push,
-  SPEEDS_AT_REST,
-  type Speeds,
-} from '../../core/stick/speeds'
+import { type Bounds, isWithin, NO_LIMITS, type Push } from '../../core/stick/speeds'
 import type { Body, Goal } from './body'
 import {
   CANNOT,
@@ -31,7 +28,19 @@ import {
   type RestingPose,
 } from './camera'
 import type { Clock } from './clock'
-import { answers, joinedCapabilities, joinedHealth, joinedPose, type Parts } from './joined'
+import { type DeviceOrder, doersOf, orderAll, refusalOf, refused, travelJoined } from './deviceOrders'
+import { Followed } from './followed'
+import {
+  answers,
+  driveJoined,
+  joinedCapabilities,
+  joinedHealth,
+  joinedPose,
+  LATE_MS,
+  type Parts,
+  readAtMs,
+} from './joined'
+import { KeptSight } from './keptSight'
 import { News } from './news'
 import { PictureMoves } from './pictureMoves'
 import { RestWatch } from './restWatch'
@@ -42,21 +51,17 @@ const HEALTH_EVERY_MS = 1000
 const LIGHT_WITHIN_MS = 1500
 /** What was told to move is looked at closely for this long after. */
 const JUST_MOVED_MS = 1500
-const LOOK_WHETHER_LATE_MS = 250
+const LOOK_AGAIN_MS = 250
 const BACK_AND_STOPPED =
   'The link to this camera is back. It may have gone on moving meanwhile, and has been stopped: look where it points.'
 const BACK_IN_HAND =
   'The link to this camera is back, and it follows your stick again. It may have gone on moving meanwhile.'
-const STANDBY = 'The camera is in standby. Switch it on first.'
-const SILENT = 'The camera does not answer, so nothing was sent. Check its power and its cable.'
-const NOT_READY = 'The camera is not ready yet, so nothing was sent.'
 const PLACE_UNKNOWN = 'It is not known where this camera stands, so its picture cannot follow your finger.'
 const BEYOND = 'This preset lies beyond the limits of this camera. Widen them, or store the preset again.'
 
+const HOME_UNKNOWN =
+  'This camera does not tell where its home is, so it cannot go there gently. Store a preset there.'
 const TELLS_GOAL = 'It reports where it is going instead of where it is.'
-
-const firstFailure = (results: readonly CameraResult[]) => results.find((result) => !result.ok) ?? DONE
-const refused = (message: string): CameraResult => ({ ok: false, message })
 
 export class OneCamera implements Camera {
   pose: LivePose | null = null
@@ -67,6 +72,8 @@ export class OneCamera implements Camera {
   private readonly travels: Travels
   private readonly resting: RestWatch
   private readonly news: News
+  private readonly followed: Followed
+  private readonly ledger: SpeedLedger
   private tuning: CameraTuning = {
     mount: UPRIGHT,
     limits: NO_LIMITS,
@@ -80,8 +87,8 @@ export class OneCamera implements Camera {
   private heard = false
   private movedWhenLost = false
   /** It moves by itself until it is told not to, so that its motion is nobody's. */
-  private follows = false
-  private lastSight: { of: SightOf; sight: Sight } | null = null
+  private followsSubject = false
+  private readonly kept = new KeptSight()
 
   constructor(
     readonly profile: HeadProfile,
@@ -90,18 +97,22 @@ export class OneCamera implements Camera {
     private readonly clock: Clock,
     /** Its profile is not confirmed: it goes to presets as the head itself counts. */
     byEncoder = false,
+    /** What was learnt of it before. */
+    known: Learnt | null = null,
   ) {
     this.lens = createLens(profile.lens)
     this.news = new News(events, clock)
     this.resting = new RestWatch(parts, clock)
+    this.ledger = new SpeedLedger(profile, known)
     const common = {
       profile,
+      ledger: this.ledger,
       lens: this.lens,
       sight: () => this.sight,
       zoomsApart: () => parts.lens.zoomsApart,
       glideTo: (zoom: number, seconds: number, ended: () => void) =>
         this.steering.glideTo(zoom, seconds, ended),
-      travelTo: (goal: Goal) => this.travelTo(goal),
+      travelTo: (goal: Goal) => travelJoined(parts, goal),
     }
     this.steering = new Steering(
       {
@@ -111,13 +122,35 @@ export class OneCamera implements Camera {
           const { panDeg, tiltDeg, panTiltAtMs } = h
           return { panDeg, tiltDeg, panTiltAtMs, zoom: l.zoom, zoomAtMs: l.zoomAtMs }
         },
-        apply: (speeds, refines) => this.apply(speeds, refines),
+        apply: (speeds, refines) => driveJoined(this.parts, speeds, refines),
       },
+      clock,
+    )
+    this.followed = new Followed(
+      {
+        ...common,
+        follows: () => this.follows,
+        stop: () => {
+          for (const body of this.bodies) body.halt()
+        },
+        closed: () => {
+          if (this.ledger.changed) events.learnt?.(this.ledger.learnt)
+          this.ledger.changed = false
+        },
+        focus: () => {
+          const { focusAuto, focus } = parts.lens.reading
+          return focusAuto === false ? focus : null
+        },
+      },
+      this.steering,
       clock,
     )
     this.travels = new Travels(
       {
         ...common,
+        followed: this.followed,
+        yield: () => this.steering.yield(),
+        notice: (text) => this.news.notice(text),
         pose: () => this.pose,
         byEncoder: () => byEncoder,
         freezes: () => parts.lens.orders.freeze !== undefined,
@@ -132,7 +165,12 @@ export class OneCamera implements Camera {
         ...common,
         view: () => this.steering.view(),
         zoom: () => this.pose?.zoom ?? null,
-        takeOver: () => this.endMotion(),
+        motion: () => this.steering.motion(),
+        followed: this.followed,
+        takeOver: (goesOn) => {
+          this.travels.interrupt()
+          if (!goesOn) this.steering.yield()
+        },
         notice: (text) => this.news.notice(text),
       },
       clock,
@@ -146,6 +184,7 @@ export class OneCamera implements Camera {
           this.tellHealth()
         },
         notice: (text) => this.news.notice(text),
+        runs: (speeds, atMs) => this.steering.runs(speeds, atMs),
       })
     }
     this.healthTick()
@@ -168,6 +207,10 @@ export class OneCamera implements Camera {
     return this.travels.tellsGoal ? [...told, TELLS_GOAL] : told
   }
 
+  get ranges(): HeadRanges | null {
+    return this.parts.head.ranges ?? null
+  }
+
   get health(): Health {
     return joinedHealth(this.parts)
   }
@@ -179,7 +222,10 @@ export class OneCamera implements Camera {
   get busy(): boolean {
     const travelling = this.travel?.state === 'travelling'
     return (
-      this.steering.busy || travelling || this.memoryRuns || (!this.follows && this.pose?.moving === true)
+      this.steering.busy ||
+      travelling ||
+      this.memoryRuns ||
+      (!this.followsSubject && this.pose?.moving === true)
     )
   }
 
@@ -201,7 +247,8 @@ export class OneCamera implements Camera {
     this.steering.setPush(push)
   }
 
-  finger(phase: 'down' | 'move' | 'up', u: number, v: number): void {
+  finger(phase: 'down' | 'move' | 'up', u: number, v: number, most = 1): void {
+    this.steering.mostOfFinger = most
     if (phase === 'down') {
       if (this.steering.hold(u, v)) this.travels.interrupt()
       else this.news.notice(PLACE_UNKNOWN)
@@ -211,7 +258,7 @@ export class OneCamera implements Camera {
     if (phase === 'move') return
     const target = this.steering.release()
     // Corrects the small error that the hand left, so that the point is where it was let go.
-    if (target && isUsable(this.health.state)) void this.travelTo(target)
+    if (target && isUsable(this.health.state)) void travelJoined(this.parts, target)
   }
 
   halt(): void {
@@ -222,23 +269,57 @@ export class OneCamera implements Camera {
   async perform(order: OwnOrder): Promise<CameraResult> {
     switch (order.t) {
       case 'aim':
-        return this.refusal() ?? this.moves.aim(order.u, order.v, order.seconds)
+        return this.refusal() ?? this.moves.aim(order.u, order.v, order)
       case 'frame':
-        return this.refusal() ?? this.moves.frame(order, order.seconds)
+        return this.refusal() ?? this.moves.frame(order, order)
       case 'nudge':
-        return this.refusal() ?? this.moves.nudge(order.right, order.up)
+        return this.refusal() ?? this.moves.nudge(order.right, order.up, order)
       case 'zoomAbout':
-        return this.refusal() ?? this.moves.zoomAbout(order.u, order.v, order.factor)
+        return this.refusal() ?? this.moves.zoomAbout(order.u, order.v, order.factor, order)
+      case 'hold':
+        return this.holdStill()
+      case 'home':
+        return this.home(order)
       default:
         return this.byDevice(order)
     }
+  }
+
+  /** It came on air: what it does by itself becomes gentle. */
+  ease(seconds: number): void {
+    this.travels.ease(seconds)
+  }
+
+  get lastMove(): MoveRecord | null {
+    return this.followed.last
+  }
+
+  private seeMove(): void {
+    const { head, lens } = this.parts
+    const { panDeg, tiltDeg, panTiltAtMs } = head.reading
+    const { zoom } = lens.reading
+    if (panDeg === null || tiltDeg === null || zoom === null) return
+    this.followed.see({ panDeg, tiltDeg, zoom }, panTiltAtMs - this.profile.reportLagSeconds * 1000)
+  }
+
+  private holdStill(): CameraResult {
+    this.travels.interrupt()
+    if (!this.steering.brake()) this.halt()
+    return DONE
+  }
+
+  /** Its own home where it is to be quick; else where its axes are zero, if that is its home. */
+  private async home(order: OrderNamed<'home'>): Promise<CameraResult> {
+    const quick = (order.pace ?? QUICK).kind === 'quick' && order.atLeastSeconds === null
+    if (quick) return this.byDevice(order)
+    if (!this.parts.head.homeAtZero) return refused(HOME_UNKNOWN)
+    return this.refusal() ?? this.moves.home(order)
   }
 
   async recall(recall: Recall): Promise<CameraResult> {
     const pose = this.travels.goalOf(recall)
     const refusal = this.refusal() ?? (isWithin(this.bounds, pose) ? null : refused(BEYOND))
     if (refusal) return refusal
-    this.steering.yield()
     const result = await this.travels.begin(recall, pose)
     if (result.ok && recall.light && recall.parts.light) void this.restoreLight(recall.light)
     return result
@@ -268,50 +349,39 @@ export class OneCamera implements Camera {
     await Promise.all(this.bodies.map((body) => body.close()))
   }
 
+  /** Can it be driven along a plan? On a leash each stretch is a move of its own. */
+  private get follows(): boolean {
+    const { panTilt, position, zoom } = this.capabilities
+    return (
+      this.profile.moves === 'followed' &&
+      !this.tuning.leash &&
+      panTilt &&
+      zoom &&
+      position.panTilt &&
+      position.zoom
+    )
+  }
+
   private get settings(): SettingValues {
     return this.parts.lens.settings.values
   }
 
-  /** As the operator sees it; recreated when what it follows from has changed. */
   private get sight(): Sight {
     const { mount, limits } = this.tuning
     const digital = this.settings[DIGITAL_ZOOM] === true
-    const known = this.lastSight
-    if (known && known.of.mount === mount && known.of.limits === limits && known.of.digital === digital)
-      return known.sight
-    const of = { profile: this.profile, lens: this.lens, mount, limits, digital }
-    this.lastSight = { of, sight: sightOf(of) }
-    return this.lastSight.sight
+    return this.kept.get({ profile: this.profile, lens: this.lens, mount, limits, digital })
   }
 
   private get bounds(): Bounds {
     return this.sight.bounds
   }
 
-  private async byDevice(order: Extract<OwnOrder, { t: DeviceOrderName }>): Promise<CameraResult> {
-    const { by, what } = ORDERS[order.t]
-    const anyTime = 'anyTime' in ORDERS[order.t]
-    const refusal = anyTime ? null : this.refusal()
-    if (refusal) return refusal
-    if (by === 'whole' && this.bodies.length > 1) return CANNOT(`${what}: its parts are two devices`)
-    const able = this.doers(by).filter((body) => body.orders[order.t])
-    if (able.length === 0) return CANNOT(what)
-    if (order.t === 'setting') {
-      const spec = this.parts.lens.settings.specs.find(({ key }) => key === order.key)
-      const problem = spec ? unsuitable(spec, order.value) : 'This camera has no such setting.'
-      if (problem) return refused(problem)
-    }
+  private async byDevice(order: DeviceOrder): Promise<CameraResult> {
+    const able = doersOf(this.parts, order, this.health)
+    if ('ok' in able) return able
     if (movesCamera(order)) this.endMotion()
-    if (order.t === 'followSubject') this.follows = order.on
-    const results = able.map((body) =>
-      (body.orders[order.t] as (order: OwnOrder) => Promise<CameraResult>)(order),
-    )
-    return firstFailure(await Promise.all(results))
-  }
-
-  private doers(by: 'head' | 'lens' | 'each' | 'whole'): readonly Body[] {
-    if (by === 'each') return this.bodies
-    return [by === 'lens' ? this.parts.lens : this.parts.head]
+    if (order.t === 'followSubject') this.followsSubject = order.on
+    return orderAll(able, order)
   }
 
   /** Another order takes the place of whatever moves it. */
@@ -320,36 +390,9 @@ export class OneCamera implements Camera {
     this.steering.yield()
   }
 
-  private async travelTo(goal: Goal): Promise<CameraResult> {
-    const { head, lens } = this.parts
-    const go = async (body: Body, part: Goal) =>
-      (await body.orders.goTo?.(part)) ?? CANNOT('go to a position')
-    if (head === lens) return go(head, goal)
-    const { panDeg, tiltDeg, seconds, ...optics } = goal
-    const orders: Promise<CameraResult>[] = []
-    if (panDeg !== undefined)
-      orders.push(go(head, seconds === undefined ? { panDeg, tiltDeg } : { panDeg, tiltDeg, seconds }))
-    if (Object.keys(optics).length > 0) orders.push(go(lens, optics))
-    return firstFailure(await Promise.all(orders))
-  }
-
-  private apply(speeds: Speeds, refines: boolean): void {
-    const { head, lens } = this.parts
-    if (head === lens) {
-      head.drive(speeds, refines)
-      return
-    }
-    const { panDegPerSec, tiltDegPerSec, zoomPerSec, focus } = speeds
-    head.drive({ ...SPEEDS_AT_REST, panDegPerSec, tiltDegPerSec }, refines)
-    lens.drive({ ...SPEEDS_AT_REST, zoomPerSec, focus }, refines)
-  }
-
   /** Why the camera can take no order now. */
   private refusal(): CameraResult | null {
-    const { state, advice } = this.health
-    if (isUsable(state)) return null
-    if (state === 'standby') return refused(STANDBY)
-    return refused(state === 'silent' ? SILENT : (advice ?? NOT_READY))
+    return refusalOf(this.health)
   }
 
   private async restoreLight(light: Light): Promise<void> {
@@ -367,7 +410,11 @@ export class OneCamera implements Camera {
     this.pose = hears ? this.readPose() : null
     this.resting.see(this.pose)
     this.news.fact('pose', this.pose)
-    if (this.pose) this.travels.see(this.pose)
+    if (this.pose) {
+      this.travels.see(this.pose)
+      this.steering.see()
+      this.seeMove()
+    }
     if (before?.power !== this.pose?.power) this.tellHealth()
   }
 
@@ -384,8 +431,10 @@ export class OneCamera implements Camera {
     })
     // Where no further reading comes it is looked at again, so that an old pose does not pass for a new one.
     this.cancelLate()
-    if (pose?.moving || nowMs - this.restlessMs < JUST_MOVED_MS)
-      this.cancelLate = clock.after(LOOK_WHETHER_LATE_MS, () => this.update())
+    if (pose?.moving || nowMs - this.restlessMs < JUST_MOVED_MS) {
+      const lateInMs = readAtMs(parts, nowMs) + LATE_MS + 1 - nowMs
+      this.cancelLate = clock.after(lateInMs > 0 ? lateInMs : LOOK_AGAIN_MS, () => this.update())
+    }
     return pose
   }
 
@@ -394,7 +443,12 @@ export class OneCamera implements Camera {
     this.heard = hears
     if (!hears) {
       this.movedWhenLost =
-        this.pose?.moving === true || this.steering.held || this.bodies.some((body) => body.stopPending)
+        this.pose?.moving === true || this.steering.busy || this.bodies.some((body) => body.stopPending)
+      // A hand goes on when the link is back; what ran by itself is over.
+      if (this.steering.busy && !this.steering.held) {
+        this.endMotion()
+        for (const body of this.bodies) body.halt()
+      }
       return
     }
     if (!this.movedWhenLost) return

@@ -6,10 +6,12 @@ import type { HeadProfile } from '../../core/heads/profile'
 import { aimAt, type Box, frameBox, nudged, type PanTilt, zoomedAbout } from '../../core/optics/aim'
 import type { Sight } from '../../core/optics/sight'
 import type { View } from '../../core/optics/sphere'
-import type { Range } from '../../core/stick/speeds'
+import { atLeast, type Pace, QUICK, secondsOf } from '../../core/presets/pace'
+import type { Range, Standing } from '../../core/stick/speeds'
 import type { Goal } from './body'
 import type { CameraResult } from './camera'
 import type { Clock } from './clock'
+import type { Followed } from './followed'
 
 /** What is left free around a box that is framed, as a share of it on each side. */
 const FRAME_MARGIN = 0
@@ -22,6 +24,12 @@ const NOT_KNOWN: CameraResult = {
   message: 'It is not known where this camera points: it does not report its position, or has not yet.',
 }
 
+/** As the orders have it. */
+export interface Travelling {
+  pace: Pace | null
+  atLeastSeconds: number | null
+}
+
 export interface PictureMovesHost {
   readonly profile: HeadProfile
   /** As the operator sees it now. */
@@ -32,8 +40,11 @@ export interface PictureMovesHost {
   zoom(): number | null
   /** Can the zoom be driven while the head travels? */
   zoomsApart(): boolean
-  /** Another order takes the place of what it does. */
-  takeOver(): void
+  /** Another order takes the place of what it does. @param goesOn a planned move, from the speed that it has */
+  takeOver(goesOn: boolean): void
+  /** Where it is, and how fast it runs. */
+  motion(): { at: Standing } | null
+  readonly followed: Pick<Followed, 'plan' | 'start'>
   glideTo(zoom: number, seconds: number, end: () => void): void
   travelTo(goal: Goal): Promise<CameraResult>
   notice(text: string): void
@@ -54,21 +65,25 @@ export class PictureMoves {
     private readonly clock: Clock,
   ) {}
 
-  /** @param seconds null: as fast as it can */
-  aim(u: number, v: number, seconds: number | null): Promise<CameraResult> {
-    return this.turn((view) => aimAt(view, u, v), seconds)
+  aim(u: number, v: number, how: Travelling): Promise<CameraResult> {
+    return this.turn((view) => aimAt(view, u, v), how)
   }
 
-  nudge(right: number, up: number): Promise<CameraResult> {
-    return this.turn((view) => nudged(view, right, up), null)
+  nudge(right: number, up: number, how: Travelling): Promise<CameraResult> {
+    return this.turn((view) => nudged(view, right, up), how)
   }
 
-  frame(box: Box, seconds: number | null): Promise<CameraResult> {
+  frame(box: Box, how: Travelling): Promise<CameraResult> {
     const { aspect } = this.host.profile.lens
-    return this.turn((view) => frameBox(view, box, FRAME_MARGIN, aspect), seconds)
+    return this.turn((view) => frameBox(view, box, FRAME_MARGIN, aspect), how)
   }
 
-  async zoomAbout(u: number, v: number, factor: number): Promise<CameraResult> {
+  /** To where pan and tilt are zero. */
+  home(how: Travelling): Promise<CameraResult> {
+    return this.turn(() => this.host.sight().turned({ panDeg: 0, tiltDeg: 0 }), how)
+  }
+
+  async zoomAbout(u: number, v: number, factor: number, how: Travelling): Promise<CameraResult> {
     const { host } = this
     const { lens, bounds } = host.sight()
     const now = this.clock.now()
@@ -82,12 +97,12 @@ export class PictureMoves {
     const to = zoomedAbout(from, u, v, fov)
     this.zooming = { atMs: now, view: { ...to, ...fov } }
     const seconds = Math.abs(zoom - (host.zoom() ?? zoom)) / host.profile.zoomTravelPerSec
-    return this.go(to, zoom, { panTiltSeconds: Math.max(LEAST_TURN_S, seconds) })
+    return this.go(to, zoom, how, Math.max(LEAST_TURN_S, seconds))
   }
 
   private async turn(
     where: (view: View) => PanTilt & { hfovDeg?: number },
-    seconds: number | null,
+    how: Travelling,
   ): Promise<CameraResult> {
     const { lens } = this.host.sight()
     const view = this.host.view()
@@ -95,17 +110,17 @@ export class PictureMoves {
     const to = where(view)
     const zoom =
       to.hfovDeg === undefined ? null : Math.min(lens.tele, Math.max(lens.wide, lens.zoomForHfov(to.hfovDeg)))
-    return this.go(to, zoom, { seconds })
+    return this.go(to, zoom, how)
   }
 
   /** Turns to a pose as the operator sees it, and zooms. */
   private async go(
     seen: PanTilt,
     zoom: number | null,
-    pace: { seconds?: number | null; panTiltSeconds?: number },
+    { pace, atLeastSeconds }: Travelling,
+    panTiltSeconds?: number,
   ): Promise<CameraResult> {
     const { host } = this
-    host.takeOver()
     const { bounds, turned } = host.sight()
     const { pan, tilt } = bounds
     const head = turned(seen)
@@ -113,12 +128,19 @@ export class PictureMoves {
     const tiltDeg = Math.min(tilt.max, Math.max(tilt.min, head.tiltDeg))
     if (Math.abs(panDeg - head.panDeg) % 360 > 0.05 || Math.abs(tiltDeg - head.tiltDeg) > 0.05)
       host.notice('The camera cannot turn that far: it goes as far as its limits allow.')
-    const timed = pace.seconds ?? null
-    const goal: Goal = { panDeg, tiltDeg }
-    const seconds = timed ?? pace.panTiltSeconds
+    const goal: Goal = { panDeg, tiltDeg, ...(zoom === null ? {} : { zoom }) }
+    const motion = host.motion()
+    const { lens } = host.sight()
+    const zoomLog = motion && zoom !== null ? Math.log(lens.focalMm(zoom) / lens.focalMm(motion.at.zoom)) : 0
+    const to = { panDeg, tiltDeg, zoom }
+    const timed = atLeast(secondsOf(pace ?? QUICK, motion?.at ?? null, to, zoomLog), atLeastSeconds)
+    const planned = timed === null ? null : host.followed.plan(goal, timed)
+    host.takeOver(planned !== null)
+    if (planned) return host.followed.start(planned, goal)
+    const seconds = timed ?? panTiltSeconds
     if (seconds !== undefined) goal.seconds = seconds
-    if (zoom === null) return host.travelTo(goal)
-    if (timed === null || !host.zoomsApart()) return host.travelTo({ ...goal, zoom })
+    if (zoom === null || timed === null || !host.zoomsApart()) return host.travelTo(goal)
+    delete goal.zoom
     host.glideTo(zoom, timed, () => void host.travelTo({ zoom }))
     return host.travelTo(goal)
   }

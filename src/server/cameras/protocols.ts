@@ -16,6 +16,8 @@ import { framedStops, rawStops, type StopParts } from '../../core/visca/stopPack
 import { type Success, Trouble } from '../finding/outcome'
 import { trySerial } from '../finding/trySerial'
 import { tryViscaTcp, tryViscaUdp } from '../finding/tryVisca'
+import { certificateOf, certificateWords } from '../links/certificates'
+import { reachableAddress } from '../links/reachable'
 import { openTcp } from '../links/tcp'
 import { openUdp, VISCA_FIXED_PORT } from '../links/udp'
 import type { Body } from './body'
@@ -119,9 +121,15 @@ async function tryOnvif(connection: Of<'onvif'>, password: string): Promise<Succ
     const device = await describeOnvif(client)
     const { user } = connection
     const pictures: Picture[] = []
-    if (device.streamUrl) pictures.push({ kind: 'rtsp', url: device.streamUrl, user })
-    if (device.snapshotUrl) pictures.push({ kind: 'jpeg', url: device.snapshotUrl, user, perSec: 4 })
-    const remarks: string[] = []
+    const [stream, snapshot] = await Promise.all(
+      [device.streamUrl, device.snapshotUrl].map((url) => url && reachableAddress(url, connection.host)),
+    )
+    if (stream) pictures.push({ kind: 'rtsp', url: stream, user })
+    if (snapshot) pictures.push({ kind: 'jpeg', url: snapshot, user, perSec: 4 })
+    const certificate = connection.secure ? certificateOf(connection.host, connection.port) : null
+    const remarks = certificate
+      ? [`Reached over HTTPS. Its certificate is remembered: ${certificateWords(certificate)}.`]
+      : []
     if (Math.abs(client.shiftMs) > CLOCK_OFF_MS)
       remarks.push("The camera's clock is off. Logins are adjusted to it; set its clock when you can.")
     if (!device.node) remarks.push('It gives a picture, but it cannot be driven.')

@@ -4,6 +4,8 @@ import { LinkStats } from '../../core/visca/linkStats'
 import type { Clock } from './clock'
 import { DeviceFault } from './deviceFault'
 
+/** It answers, and will go on refusing until somebody mends it. */
+const REFUSALS: ReadonlySet<string> = new Set(['login', 'clock', 'open-password', 'certificate'])
 const SILENT_AFTER_MS = 2000
 const SLOW_LOSS = 0.12
 
@@ -91,7 +93,7 @@ export class RequestHealth {
 
   private failed(error: unknown, ms: number): void {
     const fault = error instanceof DeviceFault ? error : null
-    if (fault?.kind === 'login' || fault?.kind === 'clock') {
+    if (fault && REFUSALS.has(fault.kind)) {
       this.answered(ms)
       this.become('refused', fault.message)
     } else if (fault && (fault.kind === 'refused' || fault.kind === 'not-supported')) {

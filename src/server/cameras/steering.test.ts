@@ -1,6 +1,7 @@
 /** One mover for each group of axes: hands, fingers and glides beside each other and after each other. */
 import { UPRIGHT } from '../../core/cameras/connection'
 import { headProfile } from '../../core/heads/registry'
+import { SpeedLedger } from '../../core/motion/follow/ledger'
 import { createLens } from '../../core/optics/lens'
 import { sightOf } from '../../core/optics/sight'
 import { NO_LIMITS, PUSH_AT_REST, type Speeds } from '../../core/stick/speeds'
@@ -18,6 +19,7 @@ function setUp() {
   const steering = new Steering(
     {
       profile,
+      ledger: new SpeedLedger(profile),
       sight: () => sight,
       known: () => ({ ...at, panTiltAtMs: clock.now(), zoomAtMs: clock.now() }),
       apply: (speeds, refines) => {
@@ -161,4 +163,30 @@ test('where nobody knows where it stands a finger holds nothing, a glide is skip
   await clock.run(300)
   expect(last().tiltDegPerSec).toBeGreaterThan(0)
   expect(steering.standing()).toBeNull()
+})
+
+test('what a device says that it was told counts for more than what was wanted of it, until it cannot say', async () => {
+  const { clock, steering, at, last } = setUp()
+  const ahead = () => steering.standing(30)!.panDeg - at.panDeg!
+  steering.setPush({ ...PUSH_AT_REST, pan: 1 })
+  await clock.run(200)
+  expect(last().panDegPerSec).toBeGreaterThan(40)
+  expect(ahead()).toBeGreaterThan(1.2)
+  steering.runs({ panDegPerSec: 10, tiltDegPerSec: 0 }, clock.now())
+  await clock.run(100)
+  expect(ahead()).toBeCloseTo(0.3, 3)
+  steering.runs(null, clock.now())
+  await clock.run(100)
+  expect(ahead()).toBeGreaterThan(1.2)
+  steering.runs({ panDegPerSec: 10, tiltDegPerSec: 0 }, clock.now())
+  // The move is over, and the device was told of no stop.
+  steering.setPush(PUSH_AT_REST)
+  await clock.run(100)
+  expect(ahead()).toBe(0)
+  steering.setPush({ ...PUSH_AT_REST, pan: 1 })
+  steering.runs({ panDegPerSec: 10, tiltDegPerSec: 0 }, clock.now())
+  // Something else moves it: what it was told counts no longer.
+  steering.yield()
+  await clock.run(100)
+  expect(ahead()).toBe(0)
 })

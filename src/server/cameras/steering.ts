@@ -5,8 +5,10 @@
  */
 import { turnedStick } from '../../core/cameras/mount'
 import type { HeadProfile } from '../../core/heads/profile'
+import type { LearntAxis, SpeedLedger } from '../../core/motion/follow/ledger'
+import { Told } from '../../core/motion/follow/told'
 import { AXIS_GROUPS, type AxisGroup, type Mover } from '../../core/motion/mover'
-import { FingerHold, FocusPush, TurnPush, ZoomGlide, ZoomPush } from '../../core/motion/movers'
+import { Brake, FingerHold, FocusPush, TurnPush, ZoomGlide, ZoomPush } from '../../core/motion/movers'
 import type { Sight } from '../../core/optics/sight'
 import type { View } from '../../core/optics/sphere'
 import { FollowHand } from '../../core/stick/follow'
@@ -19,6 +21,8 @@ import {
   withinBounds,
 } from '../../core/stick/speeds'
 import type { Clock } from './clock'
+import { SeenSpeed } from './seenSpeed'
+import { SpeedLook } from './speedLook'
 
 const TICK_MS = 20
 /** A hand that moves says so about every 20 ms: a tick need not run just before it, ms. */
@@ -39,6 +43,8 @@ export interface Known {
 
 export interface SteeringHost {
   readonly profile: HeadProfile
+  /** What the head makes of the speeds that it is told. */
+  readonly ledger: SpeedLedger
   /** As the operator sees it now. */
   sight(): Sight
   known(): Known
@@ -56,12 +62,23 @@ export class Steering {
   private readonly running = new Map<AxisGroup, Running>()
   private speeds: Speeds = SPEEDS_AT_REST
   private pushedAtMs = Number.NEGATIVE_INFINITY
+  /** What ran by itself when a hand came. */
+  private carried: Speeds = SPEEDS_AT_REST
+  private mostOfFingerNow = 1
+  private readonly told = new Told()
+  /** What it does by what it was told last, and for which axes it says that itself. */
+  private ran = { ...SPEEDS_AT_REST }
+  private says = { turn: false, zoom: false }
   private cancelTick: () => void = () => {}
+  private readonly look: SpeedLook
+  private readonly seen = { pan: new SeenSpeed(), tilt: new SeenSpeed(), zoom: new SeenSpeed() }
 
   constructor(
     private readonly host: SteeringHost,
     private readonly clock: Clock,
-  ) {}
+  ) {
+    this.look = new SpeedLook(host.ledger, this.told)
+  }
 
   /** Is a hand on it? */
   get held(): boolean {
@@ -82,7 +99,12 @@ export class Steering {
       released = this.letGo(group) || released
     }
     if (pan === 0 && tilt === 0) letGo('panTilt')
-    else this.push('panTilt', TurnPush, { pan, tilt }, () => new TurnPush(profile, lens, { pan, tilt }))
+    else
+      this.push('panTilt', TurnPush, { pan, tilt }, () => {
+        const { carried } = this
+        this.carried = SPEEDS_AT_REST
+        return new TurnPush(profile, lens, { pan, tilt }, carried)
+      })
     if (push.zoom === 0) letGo('zoom')
     else this.push('zoom', ZoomPush, push.zoom, () => new ZoomPush(profile, lens, push.zoom))
     if (push.focus === 0) letGo('focus')
@@ -92,6 +114,12 @@ export class Steering {
     else this.stepSoon()
   }
 
+  /** The share of its top speed with which a finger is followed. */
+  set mostOfFinger(most: number) {
+    this.mostOfFingerNow = most
+    if (this.finger) this.finger.most = most
+  }
+
   /** A finger is put down at (u, v); false where it is not known what it points at. */
   hold(u: number, v: number): boolean {
     const view = this.view()
@@ -99,6 +127,7 @@ export class Steering {
     for (const group of AXIS_GROUPS) this.letGo(group)
     const { view: viewFrom, mount } = this.host.sight()
     const finger = new FingerHold(new FollowHand(view, u, v), viewFrom, mount)
+    finger.most = this.mostOfFingerNow
     this.run('panTilt', finger)
     this.moveFinger(u, v)
     return true
@@ -131,8 +160,60 @@ export class Steering {
     this.stepSoon()
   }
 
+  /** Follows a planned move. @param ended called once, when the rest is left to an order that closes it */
+  follow(movers: Partial<Record<AxisGroup, Mover>>, ended: () => void): void {
+    this.running.clear()
+    let told = false
+    const once = () => {
+      if (!told) ended()
+      told = true
+    }
+    for (const group of AXIS_GROUPS) {
+      const mover = movers[group]
+      if (mover) this.run(group, mover, once)
+    }
+    this.step(false)
+  }
+
+  /** What is driven from here comes to rest softly. @returns false where nothing is */
+  brake(): boolean {
+    if (!this.busy) return false
+    const { panDegPerSec, tiltDegPerSec, zoomPerSec } = this.speeds
+    const now = this.clock.now()
+    this.running.clear()
+    this.run('panTilt', new Brake({ panDegPerSec, tiltDegPerSec }, now))
+    this.run('zoom', new Brake({ zoomPerSec }, now))
+    this.step(false)
+    return true
+  }
+
+  /** Where it is and how fast it runs, whoever moves it: as it is told, or else as it is seen. */
+  motion(): { at: Standing; speeds: Speeds } | null {
+    const at = this.standing()
+    if (!at || this.busy) return at && { at, speeds: this.speeds }
+    const { panTiltAtMs, zoomAtMs } = this.host.known()
+    const now = this.clock.now()
+    const { pan, tilt, zoom } = this.seen
+    const speeds = {
+      ...SPEEDS_AT_REST,
+      panDegPerSec: pan.at(now),
+      tiltDegPerSec: tilt.at(now),
+      zoomPerSec: zoom.at(now),
+    }
+    const since = (atMs: number) => (now - atMs) / 1000 + this.host.profile.reportLagSeconds
+    return {
+      at: {
+        panDeg: at.panDeg + speeds.panDegPerSec * since(panTiltAtMs),
+        tiltDeg: at.tiltDeg + speeds.tiltDegPerSec * since(panTiltAtMs),
+        zoom: at.zoom + speeds.zoomPerSec * since(zoomAtMs),
+      },
+      speeds,
+    }
+  }
+
   /** Ends what runs without a hand, as a hand takes over. */
   endByItself(): void {
+    if (this.running.get('panTilt')?.mover.byHand === false) this.carried = this.speeds
     for (const [group, { mover }] of this.running) if (!mover.byHand) this.running.delete(group)
   }
 
@@ -140,21 +221,28 @@ export class Steering {
   yield(): void {
     this.running.clear()
     this.speeds = SPEEDS_AT_REST
+    this.ran = { ...SPEEDS_AT_REST }
+    this.told.forget(this.clock.now())
     this.cancelTick()
   }
 
-  /** Where the head stands by now, as far as can be known. */
-  standing(): Standing | null {
+  /** Where the head stands by now, or so much later, as far as can be known. */
+  standing(aheadMs = 0): Standing | null {
     const { panDeg, tiltDeg, zoom, panTiltAtMs, zoomAtMs } = this.host.known()
     const now = this.clock.now()
     if (panDeg === null || tiltDeg === null || zoom === null) return null
     if (now - panTiltAtMs > READING_GOOD_MS || now - zoomAtMs > READING_GOOD_MS) return null
-    const { delaySeconds } = this.host.profile
-    const since = (atMs: number) => Math.max(0, (now - atMs) / 1000 - delaySeconds)
+    const { delaySeconds, reportLagSeconds } = this.host.profile
+    const delayMs = delaySeconds * 1000
+    // What is said now takes effect after the delay, and what was said until then still runs.
+    const until = now + aheadMs - delayMs
+    const from = (atMs: number) => atMs - reportLagSeconds * 1000 - delayMs
+    const turn = this.told.between(from(panTiltAtMs), until)
+    const lens = this.told.between(from(zoomAtMs), until)
     return {
-      panDeg: panDeg + this.speeds.panDegPerSec * since(panTiltAtMs),
-      tiltDeg: tiltDeg + this.speeds.tiltDegPerSec * since(panTiltAtMs),
-      zoom: zoom + this.speeds.zoomPerSec * since(zoomAtMs),
+      panDeg: panDeg + turn.panDeg,
+      tiltDeg: tiltDeg + turn.tiltDeg,
+      zoom: zoom + lens.zoom,
     }
   }
 
@@ -162,6 +250,24 @@ export class Steering {
   view(): View | null {
     const at = this.standing()
     return at && this.host.sight().view(at)
+  }
+
+  /** A reading has come. */
+  see(): void {
+    const { panDeg, tiltDeg, zoom, panTiltAtMs, zoomAtMs } = this.host.known()
+    const { profile } = this.host
+    const lagMs = profile.reportLagSeconds * 1000
+    const delayMs = profile.delaySeconds * 1000
+    const see = (axis: LearntAxis, value: number | null, atMs: number, grain: number) => {
+      if (value !== null && this.busy && !this.held)
+        this.look.see({ axis, value, atMs: atMs - lagMs, grain }, delayMs)
+    }
+    if (panDeg !== null) this.seen.pan.see(panDeg, panTiltAtMs)
+    if (tiltDeg !== null) this.seen.tilt.see(tiltDeg, panTiltAtMs)
+    if (zoom !== null) this.seen.zoom.see(zoom, zoomAtMs)
+    see('pan', panDeg, panTiltAtMs, 1 / profile.pan.unitsPerDeg)
+    see('tilt', tiltDeg, panTiltAtMs, 1 / profile.tilt.unitsPerDeg)
+    see('zoom', zoom, zoomAtMs, 1)
   }
 
   close(): void {
@@ -206,29 +312,85 @@ export class Steering {
     this.cancelTick = this.clock.after(ms, () => this.step(refines))
   }
 
+  /**
+   * A device says what it has been told, and when: that is better known than what was wanted of it.
+   * @param speeds as the profile counts; null: it cannot say any more
+   */
+  runs(speeds: Partial<Speeds> | null, atMs: number): void {
+    const { ledger } = this.host
+    const does = (axis: LearntAxis, nominal: number) =>
+      nominal === 0 ? 0 : nominal * ledger.factor(axis, nominal)
+    if (!speeds) this.says = { turn: false, zoom: false }
+    if (speeds?.panDegPerSec !== undefined && speeds.tiltDegPerSec !== undefined) {
+      this.says.turn = true
+      this.ran.panDegPerSec = does('pan', speeds.panDegPerSec)
+      this.ran.tiltDegPerSec = does('tilt', speeds.tiltDegPerSec)
+    }
+    if (speeds?.zoomPerSec !== undefined) {
+      this.says.zoom = true
+      this.ran.zoomPerSec = does('zoom', speeds.zoomPerSec)
+    }
+    this.told.tell(this.ran, atMs)
+  }
+
+  /**
+   * What is wanted of it, where it does not say itself what it was told. Nothing wanted is nothing told: after the order
+   * that closes a move no stop is sent, of which the device could tell.
+   */
+  private tell({ panDegPerSec, tiltDegPerSec, zoomPerSec }: Speeds, atMs: number): void {
+    const turns = panDegPerSec !== 0 || tiltDegPerSec !== 0
+    if (!this.says.turn || !turns) Object.assign(this.ran, { panDegPerSec, tiltDegPerSec })
+    if (!this.says.zoom || zoomPerSec === 0) this.ran.zoomPerSec = zoomPerSec
+    this.told.tell(this.ran, atMs)
+  }
+
   private step(refines: boolean): void {
     const now = this.clock.now()
     if (!refines) this.pushedAtMs = now
     const ended: (() => void)[] = []
     this.speeds = this.wantedSpeeds(now, ended)
-    this.host.apply(this.speeds, refines)
+    this.tell(this.speeds, now)
+    // What closes a move takes the place of its last speed: a stop between the two would be seen.
+    for (const tell of ended) tell()
+    this.host.apply(this.corrected(this.speeds), refines)
     this.cancelTick()
     if (this.busy) this.tickIn(refines ? TICK_MS : TICK_AFTER_HAND_MS, true)
-    for (const tell of ended) tell()
+  }
+
+  /** What the head is to be told, so that it does what is wanted. */
+  private corrected(speeds: Speeds): Speeds {
+    const { ledger } = this.host
+    // A hand corrects for itself, and is not to find another head under it than a moment ago.
+    if (this.held) return speeds
+    return {
+      ...speeds,
+      panDegPerSec: ledger.toTell('pan', speeds.panDegPerSec),
+      tiltDegPerSec: ledger.toTell('tilt', speeds.tiltDegPerSec),
+      zoomPerSec: ledger.toTell('zoom', speeds.zoomPerSec),
+    }
   }
 
   private wantedSpeeds(now: number, ended: (() => void)[]): Speeds {
     const { lens, bounds } = this.host.sight()
     const at = this.standing()
+    const then = this.standing(this.host.profile.delaySeconds * 1000)
     const speeds = { ...SPEEDS_AT_REST }
+    const soft = { ...SPEEDS_AT_REST }
     for (const [group, run] of this.running) {
-      const own = run.mover.velocity(now, at)
-      if (own) Object.assign(speeds, own)
+      const own = run.mover.velocity(now, at, then)
+      // A planned move knows the limits, and brakes for its own end.
+      if (own) Object.assign(run.mover.byHand ? soft : speeds, own)
       else {
         this.running.delete(group)
         ended.push(run.ended)
       }
     }
-    return at ? withinBounds(speeds, this.host.profile, lens, at, bounds) : speeds
+    const held = at ? withinBounds(soft, this.host.profile, lens, at, bounds) : soft
+    return {
+      panDegPerSec: speeds.panDegPerSec + held.panDegPerSec,
+      tiltDegPerSec: speeds.tiltDegPerSec + held.tiltDegPerSec,
+      zoomPerSec: speeds.zoomPerSec + held.zoomPerSec,
+      focus: speeds.focus + held.focus,
+    }
   }
 }

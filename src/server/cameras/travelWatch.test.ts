@@ -38,9 +38,12 @@ test('a head that never starts, and one that never ends, have failed', () => {
   stuck.see(at(0, false), 500)
   expect(stuck.travel.state).toBe('travelling')
   stuck.taken(0)
-  stuck.see(at(0, false), 1000)
-  expect([stuck.wantsAgain, stuck.travel.state]).toEqual([true, 'travelling'])
-  stuck.see(at(0, false), 2000)
+  for (const ms of [1000, 2000, 3000]) {
+    stuck.see(at(0, false), ms)
+    expect([stuck.wantsAgain, stuck.travel.state]).toEqual([true, 'travelling'])
+    stuck.wantsAgain = false
+  }
+  stuck.see(at(0, false), 4000)
   expect(stuck.travel).toMatchObject({ state: 'failed', reason: expect.stringContaining('50.0° short') })
   const endless = new TravelWatch('p', goal, at(0, false), profile, 0)
   for (let t = 0; t < 20_000; t += 100) endless.see(at(t % 40, true), t)
@@ -55,4 +58,35 @@ test('a timed one whose turn is short is not taken for stuck before its time is 
   expect(watch.travel.state).toBe('travelling')
   watch.see(at(49.8, false), 5000)
   expect(watch.travel).toMatchObject({ state: 'failed', reason: expect.stringContaining('0.2° short') })
+})
+
+test('a timed one that stands there already has arrived, and nothing is held against the head', () => {
+  const watch = new TravelWatch('p', goal, at(50, false), profile, 0, 4)
+  watch.see(at(50, false), 100)
+  expect([watch.travel.state, watch.tellsGoal]).toEqual(['arrived', false])
+})
+
+test('a path that passes its end on the way is not over before its time is', () => {
+  const watch = new TravelWatch('p', goal, at(50, false), profile, 0, 4, { along: true })
+  for (let t = 100; t < 4000; t += 100) watch.see(at(50 + 10 * Math.sin((Math.PI * t) / 4000), t < 3900), t)
+  expect([watch.travel.state, watch.tellsGoal]).toEqual(['travelling', false])
+  watch.see(at(50, false), 4100)
+  expect(watch.travel.state).toBe('arrived')
+})
+
+test('what was given up as lost and is seen to stand at its goal has arrived, unless something else took it there', () => {
+  const lost = () => {
+    const watch = new TravelWatch('p', goal, at(0, false), profile, 0)
+    watch.fail('It fell silent.')
+    return watch
+  }
+  const late = lost()
+  expect([late.see(at(50, true), 900), late.travel.state]).toEqual([false, 'failed'])
+  expect([late.see(at(50, false), 1000), late.travel]).toMatchObject([
+    true,
+    { state: 'arrived', reason: null },
+  ])
+  const taken = lost()
+  taken.interrupt()
+  expect([taken.see(at(50, false), 1000), taken.travel.state]).toEqual([false, 'failed'])
 })

@@ -1,22 +1,26 @@
 /**
  * Finds VISCA cameras in a range of addresses, on the three usual ports. At a bounded rate, and without
  * disturbing cameras that others control: only their version is asked, under number 0, which is older
- * than any in use.
+ * than any in use. What is odd about the answer is told with it.
  */
 import { createSocket, type Socket } from 'node:dgram'
 import { connect } from 'node:net'
 import { KINDS } from '../../core/cameras/kinds'
+import { deviceWords } from '../../core/heads/version'
 import { decodeAnswer, encodeInquiry } from '../../core/visca/inquiries'
 import { decodeDatagram, encodeDatagram } from '../../core/visca/ip'
 import { isPacket } from '../../core/visca/packet'
+import type { Quirk } from '../../core/visca/quirks'
 import { decodeReply } from '../../core/visca/replies'
 import { PacketStream } from '../../core/visca/stream'
+import { VISCA_FIXED_PORT } from '../links/udp'
 
 export interface FoundVisca {
   kind: 'visca-udp' | 'visca-udp-raw' | 'visca-tcp'
   host: string
   port: number
   device: string | null
+  quirks: Quirk[]
 }
 
 /** Datagrams in a burst, and the time between bursts: at most 600 a second. */
@@ -35,8 +39,33 @@ const pause = (ms: number) => new Promise<void>((resolve) => setTimeout(resolve,
 function deviceIn(packet: Uint8Array): string | null {
   const answer = decodeAnswer('version', packet)
   if (answer?.kind !== 'version') return null
-  const hex = (n: number) => n.toString(16).padStart(4, '0')
-  return `VISCA device ${hex(answer.maker)}-${hex(answer.model)}`
+  return deviceWords(answer)
+}
+
+interface Answered {
+  device: string | null
+  quirks: Quirk[]
+}
+
+/** What an answer to the version shows. */
+function answerIn(packet: Uint8Array): Answered {
+  const quirks: Quirk[] = []
+  if (packet[0] !== 0x90) quirks.push('otherAddress')
+  if (packet[1]! > 0x50 && packet[1]! < 0x60) quirks.push('answersInSocket')
+  return { device: deviceIn(packet), quirks }
+}
+
+const rawAnswer = (bytes: Uint8Array): Answered | null =>
+  isPacket(bytes) && decodeReply(bytes) !== null ? answerIn(bytes) : null
+
+function framedAnswer(bytes: Uint8Array): Answered | null {
+  const datagram = decodeDatagram(bytes)
+  if (!datagram) return null
+  // "Out of order" is an answer too: it is a camera that somebody controls.
+  if (datagram.type !== 'reply') return { device: null, quirks: [] }
+  const answer = answerIn(datagram.payload)
+  if (answer.device === null) return null
+  return datagram.sequence === 0 ? answer : { ...answer, quirks: [...answer.quirks, 'unnumbered'] }
 }
 
 async function overUdp(
@@ -47,22 +76,28 @@ async function overUdp(
 ): Promise<void> {
   const [framedPort, rawPort] = [KINDS['visca-udp'].usualPort!, KINDS['visca-udp-raw'].usualPort!]
   const seen = new Set<string>()
+  const asked = new Set(hosts)
   const open = (port: number, kind: 'visca-udp' | 'visca-udp-raw'): Promise<Socket> => {
     const socket = createSocket('udp4')
     socket.on('error', () => {})
     socket.on('message', (bytes, peer) => {
-      if (peer.port !== port) return
-      const datagram = kind === 'visca-udp' ? decodeDatagram(bytes) : null
-      const known = kind === 'visca-udp' ? datagram !== null : isPacket(bytes) && decodeReply(bytes) !== null
       const key = `${kind} ${peer.address}`
-      if (!known || seen.has(key)) return
-      // "Out of order" is an answer too: it is a camera that somebody controls.
-      const device = deviceIn(datagram?.payload ?? bytes)
-      if (device === null && datagram?.type === 'reply') return
+      if (seen.has(key) || !asked.has(peer.address)) return
+      const answer = kind === 'visca-udp' ? framedAnswer(bytes) : rawAnswer(bytes)
+      if (!answer) return
       seen.add(key)
-      found({ kind, host: peer.address, port, device })
+      const quirks: Quirk[] = peer.port === port ? answer.quirks : [...answer.quirks, 'otherPort']
+      found({ kind, host: peer.address, port, device: answer.device, quirks })
     })
-    return new Promise((resolve) => socket.bind(0, () => resolve(socket)))
+    const bind = (to: number) =>
+      new Promise<void>((resolve, reject) => {
+        socket.once('error', reject)
+        socket.bind(to, resolve)
+      })
+    // Some answer to this port of whoever asks. Where it is taken, they are found by their other ways.
+    return bind(kind === 'visca-udp' ? VISCA_FIXED_PORT : 0)
+      .catch(() => bind(0))
+      .then(() => socket)
   }
   const [framed, raw] = await Promise.all([open(framedPort, 'visca-udp'), open(rawPort, 'visca-udp-raw')])
   for (let round = 0; round < ROUNDS && !signal.aborted; round++) {
@@ -98,7 +133,7 @@ function overTcp(host: string, port: number): Promise<FoundVisca | null> {
     })
     socket.on('data', (bytes) => {
       for (const packet of stream.push(bytes)) {
-        if (decodeReply(packet)) end({ kind: 'visca-tcp', host, port, device: deviceIn(packet) })
+        if (decodeReply(packet)) end({ kind: 'visca-tcp', host, port, ...answerIn(packet) })
       }
     })
   })

@@ -5,10 +5,12 @@ import { addressText, type Connection, deviceKeys, kindWords } from '../../core/
 import { SingleConnection } from '../../core/cameras/kinds'
 import { scopeValue } from '../../core/onvif/discovery'
 import { parsedUrl } from '../../core/safely'
+import { quirkWords } from '../../core/visca/quirks'
 import type { SerialLines } from '../cameras/visca/serialLine'
+import { portOf, resolveTarget } from '../links/targets'
 import { findOnvif } from './findOnvif'
 import { findSerial } from './findSerial'
-import { findVisca } from './findVisca'
+import { type FoundVisca, findVisca } from './findVisca'
 import { serialPorts } from './serialPorts'
 import { hostsOf } from './subnet'
 
@@ -20,6 +22,8 @@ export const Candidate = v.object({
   /** The camera of the list that it is, in words; null if it is new. */
   known: v.nullable(v.string()),
   needsLogin: v.boolean(),
+  /** What is odd about its answer, in sentences. */
+  remarks: v.array(v.string()),
 })
 export type Candidate = v.InferOutput<typeof Candidate>
 
@@ -91,21 +95,38 @@ export class Finder {
       works.push(work.catch(() => {}).then(() => tell(name, 1)))
     }
     if (order.onvif) begin('onvif', this.onvif(search, signal))
-    if (hosts.length > 0) {
+    if (hosts.length > 0)
       begin(
         'visca',
-        findVisca(
-          hosts,
-          signal,
-          (camera) => this.add(search, camera, camera.device ?? 'VISCA camera'),
-          (s) => tell('visca', s),
-        ),
+        this.visca(search, signal, hosts, (s) => tell('visca', s)),
       )
-    }
     if (order.serial) begin('serial', this.serial(search, signal))
     await Promise.all(works)
     search.progress = 1
     if (search.state === 'running') search.state = 'done'
+  }
+
+  /** Cameras of the list are left alone: they are known, and some take one connection only. */
+  private async visca(
+    search: Search,
+    signal: AbortSignal,
+    hosts: readonly string[],
+    progress: (share: number) => void,
+  ): Promise<void> {
+    const used = new Set<string>()
+    for (const { name, connection } of this.context.cameras())
+      for (const link of connection.kind === 'rig' ? [connection.head, connection.lens] : [connection]) {
+        if (!('host' in link)) continue
+        const address = await resolveTarget(link.host, link.port).catch(() => link.host)
+        if (!hosts.includes(address)) continue
+        used.add(address)
+        this.add(search, link, name)
+      }
+    const free = hosts.filter((host) => !used.has(host))
+    if (free.length === 0) return
+    const found = (camera: FoundVisca) =>
+      this.add(search, camera, camera.device ?? 'VISCA camera', quirkWords(camera.quirks))
+    await findVisca(free, signal, found, progress)
   }
 
   private onvif(search: Search, signal: AbortSignal): Promise<void> {
@@ -113,9 +134,11 @@ export class Finder {
       for (const address of addresses) {
         const url = parsedUrl(address)
         if (!url) continue
-        if (url.protocol !== 'http:' || url.hostname.includes(':')) continue
+        const secure = url.protocol === 'https:'
+        if (!(secure || url.protocol === 'http:') || url.hostname.includes(':')) continue
         const name = scopeValue(scopes, 'name') ?? scopeValue(scopes, 'hardware') ?? 'ONVIF camera'
-        this.add(search, { kind: 'onvif', host: url.hostname, port: Number(url.port || 80), user: '' }, name)
+        const at = { host: url.hostname, port: portOf(url), user: '', ...(secure && { secure }) }
+        this.add(search, { kind: 'onvif', ...at }, name)
         return
       }
     })
@@ -134,7 +157,21 @@ export class Finder {
     }
   }
 
-  private add(search: Search, camera: SingleConnection & { device?: unknown }, title: string): void {
+  /** The camera of the list that is reached at the same address in another way. */
+  private at(connection: SingleConnection) {
+    if (!('host' in connection)) return undefined
+    const { host } = connection
+    const isAt = (c: Connection): boolean =>
+      c.kind === 'rig' ? isAt(c.head) || isAt(c.lens) : 'host' in c && c.host === host
+    return this.context.cameras().find((c) => isAt(c.connection))
+  }
+
+  private add(
+    search: Search,
+    camera: SingleConnection & { device?: unknown },
+    title: string,
+    remarks: string[] = [],
+  ): void {
     const parsed = v.safeParse(SingleConnection, camera)
     // Whatever answers a search may say what it likes: an address that makes no sense is no camera.
     if (!parsed.success || search.found.length >= MOST_FOUND) return
@@ -143,12 +180,19 @@ export class Finder {
     const same = this.context
       .cameras()
       .find((c) => deviceKeys(c.connection).some((key) => keys.includes(key)))
+    const beside = same ? undefined : this.at(connection)
     search.found.push({
       connection,
       title,
       address: `${kindWords(connection)}, ${addressText(connection)}`,
       known: same ? `${same.number} ${same.name}` : null,
       needsLogin: connection.kind === 'onvif',
+      remarks: beside
+        ? [
+            ...remarks,
+            `Camera ${beside.number}, ${beside.name}, has the same address. They may be one and the same.`,
+          ]
+        : remarks,
     })
   }
 }

@@ -1,6 +1,7 @@
 /** The result of trying a camera. One definition for the API and the pages. */
 import * as v from 'valibot'
 import { Connection, Picture } from '../../core/cameras/connection'
+import type { Version } from '../../core/heads/version'
 
 export const ProblemCode = v.picklist([
   'name-unknown',
@@ -10,6 +11,8 @@ export const ProblemCode = v.picklist([
   'not-this-protocol',
   'login',
   'clock',
+  'open-password',
+  'certificate',
   'port-missing',
   'chain',
   'taken',
@@ -33,6 +36,8 @@ export const Outcome = v.object({
   roundTripMs: v.nullable(v.number()),
   /** Pictures that it offers. */
   pictures: v.array(Picture),
+  /** The head profile that its version names; null if it names none that is known. */
+  head: v.nullable(v.object({ id: v.string(), name: v.string() })),
 })
 export type Outcome = v.InferOutput<typeof Outcome>
 
@@ -47,6 +52,8 @@ export class Trouble extends Error {
 
 export interface Success {
   device: string | null
+  /** Of a VISCA device that told it. */
+  version?: Version | null
   roundTripMs: number | null
   remarks: string[]
   pictures: Outcome['pictures']

@@ -2,6 +2,8 @@
 import { type Connection, deviceKeys, type Secrets } from '../../core/cameras/connection'
 import { KINDS, SINGLE_KINDS, type SingleConnection } from '../../core/cameras/kinds'
 import type { CommandSet } from '../../core/commands/commandSet'
+import type { HeadProfile } from '../../core/heads/profile'
+import { profileAnswering } from '../../core/heads/registry'
 import { DeviceFault } from '../cameras/deviceFault'
 import { PROTOCOLS, protocolOf } from '../cameras/protocols'
 import type { SerialLines } from '../cameras/visca/serialLine'
@@ -13,6 +15,8 @@ import { asTrouble } from './tryVisca'
 export interface TryContext {
   secrets: Secrets
   commandSets: ReadonlyMap<string, CommandSet>
+  /** Of the venue. */
+  headProfiles: readonly HeadProfile[]
   lines: SerialLines
   /** Of a camera that is being changed: how it is reached now, where it is on in the desk. */
   own: Connection | null
@@ -30,11 +34,19 @@ async function addressOf(host: string, port: number): Promise<string> {
 
 function fromDevice(error: unknown): unknown {
   if (!(error instanceof DeviceFault)) return error
-  if (error.kind === 'login' || error.kind === 'clock') return new Trouble(error.kind, error.message)
-  if (error.kind === 'nonsense') return new Trouble('not-this-protocol', error.message)
-  if (error.kind === 'network')
-    return asTrouble(Object.assign(new Error(error.message), { code: error.code ?? undefined }))
-  return new Trouble('other', error.message)
+  switch (error.kind) {
+    case 'login':
+    case 'clock':
+    case 'open-password':
+    case 'certificate':
+      return new Trouble(error.kind, error.message)
+    case 'nonsense':
+      return new Trouble('not-this-protocol', error.message)
+    case 'network':
+      return asTrouble(Object.assign(new Error(error.message), { code: error.code ?? undefined }))
+    default:
+      return new Trouble('other', error.message)
+  }
 }
 
 async function trySingle(
@@ -95,7 +107,14 @@ function failure(trouble: Trouble, offers: Offer[]): Outcome {
     device: null,
     roundTripMs: null,
     pictures: [],
+    head: null,
   }
+}
+
+function headOf(found: readonly Success[], own: readonly HeadProfile[]): Outcome['head'] {
+  const version = found.map((f) => f.version).find(Boolean)
+  const profile = version ? profileAnswering(version, own) : null
+  return profile && { id: profile.id, name: profile.name }
 }
 
 export async function tryCamera(connection: Connection, context: TryContext): Promise<Outcome> {
@@ -137,5 +156,6 @@ export async function tryCamera(connection: Connection, context: TryContext): Pr
         .join(' with ') || null,
     roundTripMs: times.length > 0 ? Math.round(Math.max(...times) * 10) / 10 : null,
     pictures: found.flatMap((f) => f.pictures),
+    head: headOf(found, context.headProfiles),
   }
 }

@@ -1,5 +1,7 @@
 /** Asks a camera on a serial chain, on a line that may be in use by others of the same chain. */
+
 import type { SingleConnection } from '../../core/cameras/kinds'
+import { deviceWords, type Version } from '../../core/heads/version'
 import type { SessionEvent } from '../../core/visca/sessionTypes'
 import type { SerialLines } from '../cameras/visca/serialLine'
 import { type Success, Trouble } from './outcome'
@@ -44,7 +46,7 @@ function ask(port: ReturnType<SerialLines['join']>): Promise<Success> {
   return new Promise((resolve, reject) => {
     let trouble: string | null = null
     let on: boolean | null = null
-    let device: string | null = null
+    let version: Version | null = null
     let told = 0
     const deadline = setTimeout(() => {
       if (session.state === 'ready') return resolve(success())
@@ -56,7 +58,8 @@ function ask(port: ReturnType<SerialLines['join']>): Promise<Success> {
       )
     }, ANSWER_WITHIN_MS)
     const success = (): Success => ({
-      device,
+      device: version && deviceWords(version),
+      version,
       roundTripMs: session.stats.roundTripMs,
       remarks: on === false ? [STANDBY_REMARK] : [],
       pictures: [],
@@ -69,8 +72,7 @@ function ask(port: ReturnType<SerialLines['join']>): Promise<Success> {
       else if (event.type === 'answer') {
         told += 1
         if (event.answer.kind === 'power') on = event.answer.on
-        if (event.answer.kind === 'version')
-          device = `VISCA device ${event.answer.maker.toString(16).padStart(4, '0')}-${event.answer.model.toString(16).padStart(4, '0')}`
+        if (event.answer.kind === 'version') version = event.answer
       }
     }
     port.onEvents((events) => {

@@ -1,5 +1,6 @@
 /** Asks an address whether a VISCA camera answers there. */
 import { connect } from 'node:net'
+import { deviceWords, type Version } from '../../core/heads/version'
 import { FramedSession } from '../../core/visca/framedSession'
 import { quirkWords } from '../../core/visca/quirks'
 import { RawSession } from '../../core/visca/rawSession'
@@ -48,7 +49,7 @@ function talk(
   return new Promise((resolve, reject) => {
     const from = performance.now()
     let heard = false
-    let device: string | null = null
+    let version: Version | null = null
     let on: boolean | null = null
     let unknown = 0
     const end = (done: () => void) => {
@@ -58,7 +59,8 @@ function talk(
     }
     const succeed = () => {
       const remarks = [...(on === false ? [STANDBY_REMARK] : []), ...quirkWords(session.quirks)]
-      resolve({ device, remarks, roundTripMs: session.stats.roundTripMs, pictures: [] })
+      const device = version && deviceWords(version)
+      resolve({ device, version, remarks, roundTripMs: session.stats.roundTripMs, pictures: [] })
     }
     const step = () => {
       const now = performance.now()
@@ -66,16 +68,13 @@ function talk(
       for (const event of session.takeEvents()) {
         if (event.type === 'knows' && !event.known) unknown += 1
         else if (event.type === 'answer' && event.answer.kind === 'power') on = event.answer.on
-        else if (event.type === 'answer' && event.answer.kind === 'version') {
-          const hex = (n: number) => n.toString(16).padStart(4, '0')
-          device = `VISCA device ${hex(event.answer.maker)}-${hex(event.answer.model)}`
-        }
+        else if (event.type === 'answer' && event.answer.kind === 'version') version = event.answer
       }
       // Asked again until it comes: it may refuse at first, or not hear.
       if (on === null) session.ask('power', now)
-      if (device === null) session.ask('version', now)
+      if (version === null) session.ask('version', now)
       for (const bytes of session.takeDatagrams()) pipe.send(bytes)
-      const told = (on === null ? 0 : 1) + (device === null ? 0 : 1) + unknown
+      const told = (on === null ? 0 : 1) + (version === null ? 0 : 1) + unknown
       if (session.state === 'ready' && told >= 2) end(succeed)
       else if (now - from > ANSWER_WITHIN_MS)
         end(() => (session.state === 'ready' ? succeed() : reject(silence(heard, kind))))

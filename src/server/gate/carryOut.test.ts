@@ -1,3 +1,4 @@
+import { AS_USUAL } from '../../core/orders/entries'
 import { ALL_PARTS, QUICK } from '../../core/presets/pace'
 import type { PresetView } from '../../core/presets/preset'
 import type { OwnOrder, Recall } from '../cameras/camera'
@@ -24,17 +25,18 @@ function setUp(preset: Partial<PresetView> | null = {}, row: object = {}) {
       return { ok: true as const }
     },
   }
-  const member = { row: { id: 'c', pace: null, holdPicture: false, ...row }, camera } as unknown as Member
-  const usual = { id: 'p', pose: POSE, light: null, pace: null, parts: ALL_PARTS, memory: null }
+  const member = { row: { id: 'c', ...AS_USUAL, holdPicture: false, ...row }, camera } as unknown as Member
+  const usual = { id: 'p', pose: POSE, light: null, ...AS_USUAL, parts: ALL_PARTS, memory: null }
   const order = carryOut({
     memberOf: (id) => (id === 'c' ? member : null),
     preset: () => preset && ({ ...usual, ...preset } as PresetView),
+    move: () => null,
     startRound: (_, round) => (round.kind === 'pictures' ? null : 'Not now.'),
   })
   return { did, order }
 }
 
-const recall = { t: 'recall' as const, preset: 'p', pace: null, whole: false }
+const recall = { t: 'recall' as const, preset: 'p', ...AS_USUAL, whole: false }
 
 test.each([
   ['for this once', { pace: STEADY }, { pace: TIMED }, { pace: QUICK }, STEADY],
@@ -71,8 +73,8 @@ test('rounds are begun or refused, a pose is gone to, all else is the camera its
   const start = (round: object) => order({ t: 'startRound', camera: 'c', round: round as never }, 'c')
   expect(await start({ kind: 'pictures' })).toEqual({ ok: true })
   expect(await start({ kind: 'memories', from: 1, to: 2 })).toEqual({ ok: false, message: 'Not now.' })
-  await order({ t: 'goToPose', camera: 'c', pose: POSE }, 'c')
-  const home = { t: 'home' as const, camera: 'c' }
+  await order({ t: 'goToPose', camera: 'c', ...AS_USUAL, pose: POSE }, 'c')
+  const home = { t: 'home' as const, camera: 'c', ...AS_USUAL }
   await order(home, 'c')
   expect(did).toMatchObject([{ id: '', pose: POSE, parts: { light: false } }, home])
   expect(await order(home, 'gone')).toMatchObject({ ok: false, message: /switched off/ as never })

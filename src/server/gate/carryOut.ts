@@ -1,4 +1,7 @@
 /** Carries out what the gate has let through: what needs stored data is taken apart here, the rest is the camera's. */
+import { replayOf } from '../../core/cues/recorded'
+import type { RecordedMove } from '../../core/cues/show'
+import { createLens } from '../../core/optics/lens'
 import type { CameraOrder, OrderNamed } from '../../core/orders/orders'
 import { ALL_PARTS, QUICK } from '../../core/presets/pace'
 import type { PresetView } from '../../core/presets/preset'
@@ -9,6 +12,7 @@ import type { Member } from '../fleet'
 export interface Desk {
   memberOf(camera: string): Member | null
   preset(id: string): PresetView | null
+  move(id: string): RecordedMove | null
   /** @returns why it cannot begin; null when it has */
   startRound(camera: string, order: RoundOrder): string | null
 }
@@ -19,7 +23,7 @@ const GONE: CameraResult = { ok: false, message: 'This camera is switched off in
 function recall(
   { row, camera }: Member,
   preset: PresetView | null,
-  { pace, whole }: OrderNamed<'recall'>,
+  { pace, whole, atLeastSeconds }: OrderNamed<'recall'>,
 ): CameraResult | Promise<CameraResult> {
   if (!preset) return { ok: false, message: 'This preset no longer exists.' }
   const { id, pose, light, memory } = preset
@@ -27,8 +31,32 @@ function recall(
   return camera.recall({
     ...{ id, pose, light },
     pace: pace ?? preset.pace ?? row.pace ?? QUICK,
+    atLeastSeconds,
     parts: whole ? ALL_PARTS : preset.parts,
     hold: whole ? false : row.holdPicture,
+  })
+}
+
+/** The camera stands where it begins: whoever plays it has seen to that. */
+function replay(
+  { row, camera }: Member,
+  move: RecordedMove | null,
+  { percent, backwards, atLeastSeconds }: OrderNamed<'replay'>,
+): CameraResult | Promise<CameraResult> {
+  if (!move) return { ok: false, message: 'This recorded move no longer exists.' }
+  if (move.camera !== row.id) return { ok: false, message: 'This move was recorded with another camera.' }
+  const end = move.points.at(-1)!
+  const slowest = atLeastSeconds === null ? 400 : (100 * end.s) / atLeastSeconds
+  const to = backwards ? move.points[0]! : end
+  const { panDeg, tiltDeg, zoom } = to
+  return camera.recall({
+    ...{ id: '', light: null, pace: QUICK, hold: false },
+    pose: { panDeg, tiltDeg, zoom, focusAuto: null, focus: null, encoder: null },
+    parts: { ...ALL_PARTS, focus: false, light: false },
+    along: replayOf(move.points, createLens(camera.profile.lens), {
+      percent: Math.min(percent, slowest),
+      backwards,
+    }),
   })
 }
 
@@ -46,11 +74,14 @@ export const carryOut =
           id: '',
           pose: order.pose,
           light: null,
-          pace: QUICK,
+          pace: order.pace ?? QUICK,
+          atLeastSeconds: order.atLeastSeconds,
           parts,
           hold: false,
         })
       }
+      case 'replay':
+        return replay(member, desk.move(order.move), order)
       case 'startRound': {
         const problem = desk.startRound(id, order.round)
         return problem ? { ok: false, message: problem } : { ok: true }

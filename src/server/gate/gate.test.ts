@@ -5,6 +5,9 @@
 import { EventEmitter } from 'node:events'
 import type { FromServer, ToServerMessage } from '../../core/live/messages'
 import { SERVER_ITSELF } from '../../core/orders/actors'
+import { AS_USUAL } from '../../core/orders/entries'
+import { OFF_AIR } from '../../core/orders/guard'
+import type { OnAir } from '../../core/orders/guardSettings'
 import { RULES } from '../../core/orders/rules'
 import { seeded } from '../../core/seeded'
 import { PUSH_AT_REST, type Push, pushRests } from '../../core/stick/speeds'
@@ -21,6 +24,7 @@ class Pushed {
   finger = false
   travelsUntilMs = 0
   halts = 0
+  eased: number | null = null
   constructor(
     readonly row: { id: string; name: string },
     private readonly clock: HandClock,
@@ -37,6 +41,9 @@ class Pushed {
       this.finger = phase === 'down'
       this.push = PUSH_AT_REST
       if (phase === 'down') this.travelsUntilMs = 0
+    },
+    ease: (seconds: number) => {
+      this.eased = seconds
     },
     halt: () => {
       this.halts += 1
@@ -98,7 +105,8 @@ function setUp() {
     (id, holder) => facts.put('claim', id, holder ? { by: holder.id, name: holder.name() } : null),
   )
   const taken: string[] = []
-  const gate = new Gate({
+  const onAir: { now: Omit<OnAir, 'confirmed'> } = { now: OFF_AIR }
+  const gate: Gate = new Gate({
     rules: RULES,
     claims,
     memberOf: (id) => cameras.get(id) ?? null,
@@ -109,15 +117,23 @@ function setUp() {
       return { ok: true }
     },
     taken: (id, by) => taken.push(`${id} ${by.kind}`),
+    onAir: () => onAir.now,
+    refusedHand: (_camera, by, text) => hub.tellPage(by.id, { t: 'notice', camera: null, text }),
     failed: () => {},
   })
-  const hub = new LiveHub({ gate, facts, clock, has: (id) => cameras.has(id), interrupted: () => null })
+  const hub: LiveHub = new LiveHub({
+    gate,
+    facts,
+    clock,
+    has: (id) => cameras.has(id),
+    interrupted: () => null,
+  })
   const open = () => {
     const page = new Page()
     hub.accept(page as unknown as PageSocket)
     return page
   }
-  return { clock, facts, cameras, claims, gate, hub, open, taken }
+  return { clock, facts, cameras, claims, gate, hub, open, taken, onAir }
 }
 
 const stick = (camera: string, pan: number): ToServerMessage => ({
@@ -215,7 +231,7 @@ test('every door is the same gate: a program is refused what a hand holds, and a
   expect([...cameras.values()].map((c) => [c.halts, c.byHand])).toEqual(NAMES.map(() => [1, false]))
   expect(taken).toContain('a server')
   // A hand takes a camera from a program at once.
-  await gate.perform({ t: 'recall', preset: 'c-1', pace: null, whole: false }, program)
+  await gate.perform({ t: 'recall', preset: 'c-1', ...AS_USUAL, whole: false }, program)
   wren.say(stick('c', 1))
   expect(cameras.get('c')!.byHand).toBe(true)
   await clock.run(10)
@@ -257,4 +273,49 @@ test('a request with the key of a page counts as that page, and no other', () =>
   expect([hub.actorWith(''), hub.actorWith(page.me)]).toEqual([null, null])
   page.terminate()
   expect(hub.actorWith(key)).toBeNull()
+})
+
+test('a stick that is pushed when its camera comes on air is held back at once, and a travel becomes gentle', async () => {
+  const { cameras, gate, open, onAir } = setUp()
+  const page = open()
+  page.say(stick('a', 1))
+  expect(cameras.get('a')!.push.pan).toBe(1)
+  onAir.now = { ...OFF_AIR, tally: 'program', speed: 0.25 }
+  gate.cameOnAir('a')
+  expect(cameras.get('a')!.push.pan).toBe(0.25)
+  expect(cameras.get('a')!.eased).toBe(8)
+  // Refused, it stands; and the page is told why.
+  onAir.now = { ...onAir.now, guard: { ...OFF_AIR.guard, mode: 'refuse' } }
+  gate.cameOnAir('a')
+  expect(cameras.get('a')!.push.pan).toBe(0)
+  expect(page.heard.at(-1)).toMatchObject({ t: 'notice', text: expect.stringMatching(/on air/) })
+  // Off air again, the hand that still pushes has it again.
+  onAir.now = OFF_AIR
+  page.say(stick('a', 1))
+  expect(cameras.get('a')!.push.pan).toBe(1)
+})
+
+test('what the guard asks about is done once it is confirmed, and what it eased is said', async () => {
+  const { clock, cameras, open, onAir } = setUp()
+  const page = open()
+  const recall = (request: number, confirmed: boolean): ToServerMessage => ({
+    t: 'recall',
+    preset: 'a-1',
+    ...{ request, confirmed },
+  })
+  const result = (request: number) => page.heard.find((m) => m.t === 'result' && m.request === request)
+  onAir.now = { ...OFF_AIR, tally: 'unknown' }
+  page.say(recall(1, false))
+  await clock.run(10)
+  expect(result(1)).toMatchObject({ ok: true, message: expect.stringMatching(/gently, in 8 s/) })
+  onAir.now = { ...onAir.now, guard: { ...OFF_AIR.guard, mode: 'ask' } }
+  cameras.get('a')!.travelsUntilMs = 0
+  page.say(recall(2, false))
+  await clock.run(10)
+  expect(result(2)).toMatchObject({ ok: false, ask: true })
+  expect(cameras.get('a')!.travelsUntilMs).toBe(0)
+  page.say(recall(3, true))
+  await clock.run(10)
+  expect(result(3)).toMatchObject({ ok: true })
+  expect(cameras.get('a')!.travelsUntilMs).toBeGreaterThan(0)
 })

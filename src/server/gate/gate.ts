@@ -4,15 +4,17 @@
  * is never refused.
  */
 import { type Actor, SERVER_ITSELF } from '../../core/orders/actors'
+import { isGuarded } from '../../core/orders/guard'
+import type { OnAir } from '../../core/orders/guardSettings'
 import type { CameraOrder } from '../../core/orders/orders'
-import { type GateOrder, isUnseen, judge, type Rule, type Verdict } from '../../core/orders/rules'
+import { type GateOrder, GO, isUnseen, judge, type Rule, type Verdict } from '../../core/orders/rules'
 import { PUSH_AT_REST, type Push, pushRests } from '../../core/stick/speeds'
 import type { Camera, CameraResult } from '../cameras/camera'
 import type { Claims } from './claims'
 
 export interface GateMember {
   row: { id: string; name: string }
-  camera: Pick<Camera, 'drive' | 'finger' | 'halt'>
+  camera: Pick<Camera, 'drive' | 'finger' | 'halt' | 'ease'>
 }
 
 export interface GateDeps {
@@ -26,6 +28,10 @@ export interface GateDeps {
   carryOut(order: CameraOrder, camera: string): Promise<CameraResult>
   /** Somebody moves this camera now: whatever moved it by itself has to end. */
   taken(camera: string, by: Actor): void
+  /** What the on-air guard is to know of a camera. */
+  onAir(camera: string): Omit<OnAir, 'confirmed'>
+  /** A hand was not let through. */
+  refusedHand(camera: string, actor: Actor, why: string): void
   /** A camera could not be told to stop. */
   failed(camera: string, error: unknown): void
 }
@@ -34,8 +40,8 @@ const GONE: CameraResult = { ok: false, message: 'This preset no longer exists.'
 const OFF: CameraResult = { ok: false, message: 'This camera is switched off in the desk, or gone.' }
 
 export class Gate {
-  /** Which hand moves a camera. */
-  private readonly pushedBy = new Map<string, string>()
+  /** Which hand moves a camera, and how it pushes; null: it holds the picture. */
+  private readonly pushedBy = new Map<string, { actor: Actor; push: Push | null }>()
 
   constructor(private readonly deps: GateDeps) {}
 
@@ -51,10 +57,13 @@ export class Gate {
       return true
     }
     const verdict = this.judge({ t: 'stick', push }, actor, member)
-    if (verdict.is === 'refuse' || verdict.is === 'ask') return false
+    if (verdict.is === 'refuse' || verdict.is === 'ask') {
+      this.deps.refusedHand(camera, actor, verdict.why)
+      return false
+    }
     const order = verdict.is === 'go-changed' && verdict.order.t === 'stick' ? verdict.order : { push }
     this.take(camera, actor)
-    this.pushedBy.set(camera, actor.id)
+    this.pushedBy.set(camera, { actor, push })
     member.camera.drive(order.push)
     return true
   }
@@ -66,27 +75,54 @@ export class Gate {
     actor: Actor,
   ): boolean {
     const member = this.deps.memberOf(camera)
-    if (!member || this.judge({ t: 'finger' }, actor, member).is !== 'go') return false
+    if (!member) return false
+    const verdict = phase === 'up' ? GO : this.judge({ t: 'finger' }, actor, member)
+    if (verdict.is === 'refuse' || verdict.is === 'ask') {
+      this.deps.refusedHand(camera, actor, verdict.why)
+      return false
+    }
+    // Lifting it ends what it holds, whatever is on air by now.
+    if (phase === 'up' && this.deps.claims.holderOf(camera)?.id !== actor.id) return false
+    const most = verdict.is === 'go-changed' && verdict.order.t === 'finger' ? (verdict.order.most ?? 1) : 1
     this.take(camera, actor)
     if (phase === 'up') this.pushedBy.delete(camera)
-    else this.pushedBy.set(camera, actor.id)
-    member.camera.finger(phase, u, v)
+    else this.pushedBy.set(camera, { actor, push: null })
+    member.camera.finger(phase, u, v, most)
     return true
   }
 
-  async perform(order: CameraOrder, actor: Actor): Promise<CameraResult> {
+  /** @param confirmed somebody has confirmed it, after the gate asked */
+  async perform(order: CameraOrder, actor: Actor, confirmed = false): Promise<CameraResult> {
     const { deps } = this
     const id = deps.cameraOf(order)
     if (id === null) return GONE
     const member = deps.memberOf(id)
     if (!member) return OFF
-    const verdict = this.judge(order, actor, member)
-    if (verdict.is === 'refuse' || verdict.is === 'ask') return { ok: false, message: verdict.why }
+    const verdict = this.judge(order, actor, member, confirmed)
+    if (verdict.is === 'refuse') return { ok: false, message: verdict.why }
+    if (verdict.is === 'ask') return { ok: false, message: verdict.why, ask: true }
     const changed = verdict.is === 'go-changed' ? (verdict.order as CameraOrder) : order
     // A round is its own actor: it takes the camera with its first step.
     if (order.t === 'startRound') deps.claims.release(id)
-    else if (!isUnseen(order)) this.take(id, actor)
-    return deps.carryOut(changed, id)
+    // The server stops cameras, and keeps none of them from anybody.
+    else if (actor.kind === 'server') {
+      if (!isUnseen(order)) deps.taken(id, actor)
+    } else if (!isUnseen(order)) this.take(id, actor)
+    const result = await deps.carryOut(changed, id)
+    return result.ok && verdict.is === 'go-changed' ? { ok: true, said: verdict.why } : result
+  }
+
+  /** A camera has come on air: what a hand does is judged anew, and what it does by itself becomes gentle. */
+  cameOnAir(camera: string): void {
+    const member = this.deps.memberOf(camera)
+    if (!member) return
+    const pushed = this.pushedBy.get(camera)
+    if (pushed?.push) {
+      const { actor, push } = pushed
+      if (!this.stick(camera, push, actor)) this.stopPushOf(camera, actor)
+    }
+    const { guard, tally } = this.deps.onAir(camera)
+    if (isGuarded(guard, tally)) member.camera.ease(guard.seconds)
   }
 
   /** A deliberate press: whoever has the camera loses it, and what their hand moved stops. */
@@ -94,6 +130,14 @@ export class Gate {
     const former = this.deps.claims.holderOf(camera)
     if (former && former.id !== actor.id) this.stopPushOf(camera, former)
     this.take(camera, actor)
+  }
+
+  /** What this actor started is to move these cameras: they are free for it, but for those that its hand pushes. */
+  lend(cameras: readonly string[], actor: Actor): void {
+    for (const camera of cameras) {
+      if (this.deps.claims.holderOf(camera)?.id !== actor.id || this.pushedBy.has(camera)) continue
+      this.deps.claims.release(camera)
+    }
   }
 
   /** Others should see another name. */
@@ -123,9 +167,10 @@ export class Gate {
     }
   }
 
-  private judge(order: GateOrder, actor: Actor, { row }: GateMember): Verdict {
+  private judge(order: GateOrder, actor: Actor, { row }: GateMember, confirmed = false): Verdict {
     const { rules, claims } = this.deps
-    return judge(rules, order, actor, { name: row.name, holder: claims.holderOf(row.id) })
+    const onAir = { ...this.deps.onAir(row.id), confirmed }
+    return judge(rules, order, actor, { name: row.name, holder: claims.holderOf(row.id), onAir })
   }
 
   private take(camera: string, actor: Actor): void {
@@ -136,7 +181,7 @@ export class Gate {
   }
 
   private stopPushOf(camera: string, actor: Actor): void {
-    if (this.pushedBy.get(camera) !== actor.id) return
+    if (this.pushedBy.get(camera)?.actor.id !== actor.id) return
     this.pushedBy.delete(camera)
     this.deps.memberOf(camera)?.camera.drive(PUSH_AT_REST)
   }

@@ -9,10 +9,13 @@ import { openAPIRouteHandler } from 'hono-openapi'
 import { type WebSocket, WebSocketServer } from 'ws'
 import type { Api } from '../api'
 import type { Fleet } from '../fleet'
+import type { FactSockets } from '../live/factSocket'
 import type { LiveHub } from '../live/hub'
 import { servePictures } from '../live/pictureSocket'
 import { type DoorOptions, door } from '../people/door'
+import type { RemoteKeys } from '../remote/keys'
 import type { Problem } from '../routes/answers'
+import { keyIn } from '../routes/remote'
 import { servePages } from '../web'
 import { bodyLimits } from './bodyLimits'
 import { tellProblem } from './problems'
@@ -45,6 +48,8 @@ const INFO = {
 
 interface Inside {
   hub: LiveHub
+  factSockets: FactSockets
+  keys: () => RemoteKeys
   fleet: () => Fleet
 }
 
@@ -52,7 +57,7 @@ interface Inside {
 const socketFor = (serveIt: (socket: WebSocket) => void) =>
   upgradeWebSocket(() => ({ onOpen: (_, { raw }) => serveIt(raw as unknown as WebSocket) }))
 
-function makeApp(api: Api, options: HttpOptions, { hub, fleet }: Inside): Hono {
+function makeApp(api: Api, options: HttpOptions, { hub, fleet, factSockets, keys }: Inside): Hono {
   const app = new Hono()
   app.onError(tellProblem)
   // Without a referrer of its own origin a browser sends "Origin: null" with the form of the access code.
@@ -85,6 +90,15 @@ function makeApp(api: Api, options: HttpOptions, { hub, fleet }: Inside): Hono {
   app.get(
     '/live/pictures',
     socketFor((socket) => servePictures(socket, fleet)),
+  )
+  app.get(
+    '/api/remote/facts',
+    async (c, next) => {
+      if (!keys().holderOf(keyIn(c), Date.now()))
+        return c.json<Problem>({ error: 'This needs a key of Setup, Remote.', where: 'header' }, 401)
+      await next()
+    },
+    socketFor((socket) => factSockets.accept(socket)),
   )
   app.get(
     '/api/openapi.json',

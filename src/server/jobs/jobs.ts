@@ -1,6 +1,8 @@
 /** Work that would block the loop, and the dead-man with it, is done on threads of its own. */
+
 import { readCommandSet, readHeadProfile } from '../venues/readCommandSet'
-import { cutPicture, presetPicture } from './pictures'
+import { checkCues } from './cueCheck'
+import { cutPicture, presetPicture, shiftBetween } from './pictures'
 import { presetListFile, takePresetList } from './presetLists'
 import { applyVenue, exportVenueFile, lookAtVenue } from './venueFiles'
 
@@ -8,10 +10,12 @@ import { applyVenue, exportVenueFile, lookAtVenue } from './venueFiles'
 export const JOBS = {
   presetPicture,
   cutPicture,
+  shiftBetween,
   presetListFile,
   takePresetList,
   readCommandSet,
   readHeadProfile,
+  checkCues,
   lookAtVenue,
   applyVenue,
   exportVenueFile,

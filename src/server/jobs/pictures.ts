@@ -2,6 +2,7 @@
 import { createCanvas, loadImage } from '@napi-rs/canvas'
 import type { Rect } from '../../core/cameras/connection'
 import { pictureSize } from '../../core/image/pictureSize'
+import { isClear, lumaOf, REGISTER_HEIGHT, REGISTER_WIDTH, register } from '../../core/image/register'
 
 const WIDTH = 640
 const TILE_QUALITY = 84
@@ -30,6 +31,34 @@ export async function presetPicture(bytes: Uint8Array): Promise<Uint8Array | nul
     const canvas = createCanvas(width, height)
     canvas.getContext('2d').drawImage(image, 0, 0, width, height)
     return await canvas.encode('jpeg', TILE_QUALITY)
+  } catch {
+    return null
+  }
+}
+
+/** Scaled to what is compared; null if it cannot be read. */
+async function lumaIn(bytes: Uint8Array): Promise<Float32Array | null> {
+  const image = await decoded(bytes)
+  if (!image) return null
+  const canvas = createCanvas(REGISTER_WIDTH, REGISTER_HEIGHT)
+  const context = canvas.getContext('2d')
+  context.drawImage(image, 0, 0, REGISTER_WIDTH, REGISTER_HEIGHT)
+  return lumaOf(context.getImageData(0, 0, REGISTER_WIDTH, REGISTER_HEIGHT).data)
+}
+
+/** How far the view has shifted as a whole, as shares of width and height; null if that cannot be told. */
+export async function shiftBetween({
+  before,
+  after,
+}: {
+  before: Uint8Array
+  after: Uint8Array
+}): Promise<{ dx: number; dy: number } | null> {
+  try {
+    const [a, b] = [await lumaIn(before), await lumaIn(after)]
+    if (!a || !b) return null
+    const found = register(a, b)
+    return isClear(found) ? { dx: found.dx, dy: found.dy } : null
   } catch {
     return null
   }

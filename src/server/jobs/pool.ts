@@ -16,10 +16,12 @@ const VENUE: Limits = { pool: 'files', timeMs: 180_000 }
 const LIMITS: Record<JobName, Limits> = {
   presetPicture: PICTURE,
   cutPicture: PICTURE,
+  shiftBetween: PICTURE,
   presetListFile: TEXT,
   takePresetList: VENUE,
   readCommandSet: TEXT,
   readHeadProfile: TEXT,
+  checkCues: TEXT,
   lookAtVenue: VENUE,
   applyVenue: VENUE,
   exportVenueFile: VENUE,

@@ -2,6 +2,7 @@
 import { type Agent, request as httpRequest, type IncomingHttpHeaders } from 'node:http'
 import { request as httpsRequest } from 'node:https'
 import { DeviceFault } from '../cameras/deviceFault'
+import { PINNED } from './certificates'
 import { asksDigest, loginHeader } from './httpLogin'
 import { checkedRequest } from './targets'
 import { troubleText } from './troubles'
@@ -9,6 +10,8 @@ import { troubleText } from './troubles'
 export interface HttpLogin {
   user: string
   password: string
+  /** Somebody agreed that it is sent without encryption, where the device takes nothing else. */
+  openly?: boolean | undefined
 }
 
 export interface HttpOrder {
@@ -19,6 +22,10 @@ export interface HttpOrder {
   login?: HttpLogin | null
   timeoutMs?: number
   maxBytes?: number
+  /** What comes after that is left out instead of being a fault. */
+  cut?: boolean
+  /** It may lead to this computer; true unless it is said. */
+  local?: boolean
   agent?: Agent
 }
 
@@ -52,21 +59,30 @@ function once(order: HttpOrder, authorization: string | null): Promise<HttpAnswe
             : new DeviceFault('network', troubleText(error), error.code ?? null),
       )
     }
-    const send = url.protocol === 'https:' ? httpsRequest : httpRequest
-    // Cameras sign their certificates themselves.
+    const secure = url.protocol === 'https:'
+    const send = secure ? httpsRequest : httpRequest
     let checked: ReturnType<typeof checkedRequest>
     try {
-      checked = checkedRequest(url)
+      checked = checkedRequest(url, order.local ?? true)
     } catch (error) {
       return reject(new DeviceFault('network', (error as Error).message, 'TARGET_REFUSED'))
     }
-    const options = { method, headers, agent, rejectUnauthorized: false, ...checked }
+    const options = { method, headers, agent: agent ?? (secure ? PINNED : undefined), ...checked }
     const request = send(url, options, (response) => {
       const pieces: Buffer[] = []
       let bytes = 0
       response.on('data', (piece: Buffer) => {
         bytes += piece.length
-        if (bytes > maxBytes)
+        if (bytes > maxBytes && order.cut) {
+          clearTimeout(timer)
+          pieces.push(piece.subarray(0, piece.length - (bytes - maxBytes)))
+          resolve({
+            status: response.statusCode ?? 0,
+            headers: response.headers,
+            body: Buffer.concat(pieces),
+          })
+          request.destroy()
+        } else if (bytes > maxBytes)
           request.destroy(new DeviceFault('nonsense', 'The camera sends far more data than it should.'))
         else pieces.push(piece)
       })
@@ -92,6 +108,8 @@ const MOST_REMEMBERED = 10_000
 
 const DOWNGRADED =
   'This device asked for a login by Digest before and now wants the password in the open, so it was not sent. Check who answers at this address.'
+const OPENLY =
+  'The camera takes its password only in the open (Basic), so that everybody on this network could read it. It was not sent. Use HTTPS if the camera can, or allow it in its settings: “Password in the open”.'
 const UNKNOWN_LOGIN = 'The camera asks for a kind of login that is not supported.'
 
 /** @throws DeviceFault if none of its challenges may be answered */
@@ -106,10 +124,16 @@ export function answerChallenge(
     if (knowsDigest.size > MOST_REMEMBERED) knowsDigest.clear()
     knowsDigest.add(url.host)
   }
-  const basicToo = !knowsDigest.has(url.host)
-  const header = loginHeader(asked, login, method, url.pathname + url.search, { basicToo, uses })
-  if (header === null) throw new DeviceFault('login', basicToo ? UNKNOWN_LOGIN : DOWNGRADED)
-  return header
+  const downgraded = knowsDigest.has(url.host)
+  const agreed = url.protocol === 'https:' || login.openly === true
+  const answer = (basicToo: boolean) =>
+    loginHeader(asked, login, method, url.pathname + url.search, { basicToo, uses })
+  const header = answer(!downgraded && agreed)
+  if (header !== null) return header
+  if (downgraded) throw new DeviceFault('login', DOWNGRADED)
+  throw answer(true) === null
+    ? new DeviceFault('login', UNKNOWN_LOGIN)
+    : new DeviceFault('open-password', OPENLY)
 }
 
 /** The answer to what the device asked last time; null if it has not asked yet. */

@@ -16,10 +16,13 @@ const ALLOWED: Record<string, string> = {
   'src/core/formats/presetList.ts': 'files: caught, and refused in words',
   'src/core/formats/venueFile.ts': 'files: caught, and refused in words',
   'src/core/heads/registry.ts': 'profiles of ours',
+  'src/server/routes/remote.ts': 'caught there',
+  'src/server/venues/applyImport.ts': 'of what was written as JSON just before',
   'src/server/venues/readCommandSet.ts': 'files: caught, and refused in words',
   'src/server/cameras/onvif/client.ts':
     'of settings that were checked; awaited, and caught as a fault of the device',
   'src/server/cameras/commands/wire.ts': 'of settings that were checked; awaited by whoever sends',
+  'src/server/links/exchange.ts': 'of lines that were checked; awaited, and caught as a fault of the device',
   'src/server/live/hub.ts': 'caught there',
   'src/server/live/pictureSocket.ts': 'caught there',
   'src/server/main.ts': 'the start',

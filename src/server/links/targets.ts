@@ -29,6 +29,8 @@ loopback.addSubnet('0.0.0.0', 8, 'ipv4')
 loopback.addAddress('::1', 'ipv6')
 loopback.addAddress('::', 'ipv6')
 
+const LOOPBACK =
+  'This address leads to this computer itself. Allow it in the settings of the device if it is meant.'
 const ownPorts = new Set<number>()
 
 /** Ports of this computer at which we, or our database, listen. */
@@ -38,6 +40,14 @@ export function ownPort(port: number): void {
 
 /** `::ffff:127.0.0.1` is 127.0.0.1. */
 const plain = (address: string) => address.replace(/^\[|\]$/g, '').replace(/^::ffff:(?=\d+\.)/i, '')
+
+const familyOf = (address: string) => (isIP(address) === 4 ? 'ipv4' : 'ipv6')
+
+/** Why this address is refused where this computer itself is not to be reached; null if it may be used. */
+export function loopbackRefusal(address: string): string | null {
+  const bare = plain(address)
+  return isIP(bare) !== 0 && isOwn(bare, familyOf(bare)) ? LOOPBACK : null
+}
 
 function isOwn(address: string, family: 'ipv4' | 'ipv6'): boolean {
   if (loopback.check(address, family)) return true
@@ -62,11 +72,11 @@ function checkTarget(host: string, port: number): void {
 }
 
 /** Resolves a name, or takes digits as they are, to an IPv4 address. @throws TargetRefused, or Error in words */
-export function resolveTarget(host: string, port: number): Promise<string> {
+export function resolveTarget(host: string, port: number, local = true): Promise<string> {
   return new Promise((resolve, reject) => {
     systemLookup(host, 4, (error, address) => {
       if (error) return reject(Object.assign(new Error(NOT_KNOWN(host)), { code: error.code }))
-      const refusal = refusalOf(address, port)
+      const refusal = refusalOf(address, port) ?? (local ? null : loopbackRefusal(address))
       if (refusal) reject(new TargetRefused(refusal))
       else resolve(address)
     })
@@ -77,11 +87,13 @@ type Found = (error: Error | null, address: string | LookupAddress[], family?: n
 
 /** For requests to names: each address that a name stands for is looked at before it is connected to. */
 export const checkedLookup =
-  (port: number) =>
+  (port: number, local = true) =>
   (host: string, options: LookupOptions, found: Found): void => {
     systemLookup(host, { ...options, all: true }, (error, addresses) => {
       if (error) return found(error, [])
-      const refusal = addresses.map(({ address }) => refusalOf(address, port)).find((x) => x !== null)
+      const refusal = addresses
+        .map(({ address }) => refusalOf(address, port) ?? (local ? null : loopbackRefusal(address)))
+        .find((x) => x !== null)
       if (refusal) return found(new TargetRefused(refusal), [])
       const [first] = addresses
       if (options.all) found(null, addresses)
@@ -95,9 +107,11 @@ const USUAL = { 'http:': 80, 'https:': 443, 'rtsp:': 554, 'rtsps:': 322 } as con
 export const portOf = (url: URL): number =>
   url.port === '' ? (USUAL[url.protocol as keyof typeof USUAL] ?? 0) : Number(url.port)
 
-/** Options for a request to this address. @throws TargetRefused */
-export function checkedRequest(url: URL): { lookup: ReturnType<typeof checkedLookup> } {
+/** Options for a request to this address. @param local it may lead to this computer @throws TargetRefused */
+export function checkedRequest(url: URL, local = true): { lookup: ReturnType<typeof checkedLookup> } {
   const port = portOf(url)
   checkTarget(url.hostname, port)
-  return { lookup: checkedLookup(port) }
+  const refusal = local ? null : loopbackRefusal(url.hostname)
+  if (refusal) throw new TargetRefused(refusal)
+  return { lookup: checkedLookup(port, local) }
 }

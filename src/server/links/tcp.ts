@@ -9,6 +9,10 @@ const CONNECT_WITHIN_MS = 3000
 const ANOTHER_AFTER_MS = 150
 const MOST_AT_ONCE = 10
 const RETRY_MS = [100, 300, 700, 1500]
+/** So many connections in a row that the other end closed this soon: somebody else takes them away, as we do theirs. */
+const RIVAL = { closes: 4, withinMs: 3000, retryMs: 8000 }
+const TAKEN =
+  'The camera closes every connection at once: another controller seems to hold the only one that it allows. End it there. It is tried again every 8 s.'
 /** More than this unsent means that the other end takes nothing any more, bytes. */
 const STUCK_BYTES = 4096
 
@@ -22,6 +26,8 @@ export function openTcp(host: string, port: number): Link {
   let timer: ReturnType<typeof setTimeout> | null = null
   let tries = 0
   let closed = false
+  let openedMs = 0
+  let rivalled = 0
   /** One that we gave up: it was not the camera that closed it. */
   let renewed: Socket | null = null
 
@@ -56,6 +62,9 @@ export function openTcp(host: string, port: number): Link {
       if (closed || socket) return mine.destroy()
       trying.delete(mine)
       socket = mine
+      openedMs = performance.now()
+      if (timer) clearTimeout(timer)
+      timer = null
       for (const other of trying) other.destroy()
       opened()
     })
@@ -77,9 +86,14 @@ export function openTcp(host: string, port: number): Link {
       }
       if (socket !== mine) return
       socket = null
-      if (!hadError && !closed && renewed !== mine) trouble(troubleText({ code: 'ECONNRESET', message: '' }))
-      if (renewed === mine) openIn(0)
-      else again()
+      if (renewed === mine) return openIn(0)
+      rivalled = performance.now() - openedMs < RIVAL.withinMs ? rivalled + 1 : 0
+      if (rivalled >= RIVAL.closes) {
+        trouble(TAKEN)
+        return openIn(RIVAL.retryMs)
+      }
+      if (!hadError && !closed) trouble(troubleText({ code: 'ECONNRESET', message: '' }))
+      again()
     })
   }
   void open()

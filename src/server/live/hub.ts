@@ -65,6 +65,10 @@ export class LiveHub {
     return null
   }
 
+  get size(): number {
+    return this.pages.size
+  }
+
   broadcast(message: FromServer): void {
     this.deps.facts.flush()
     const text = JSON.stringify(message)
@@ -97,6 +101,11 @@ export class LiveHub {
     const { actor, key } = page
     page.tell({ t: 'hello', boot: this.boot, page: actor.id, key, interrupted: deps.interrupted() })
     page.tell({ t: 'facts', facts: deps.facts.all })
+  }
+
+  /** To whoever sits at one page; nobody where it is gone. */
+  tellPage(actor: string, message: FromServer): void {
+    for (const page of this.pages.values()) if (page.actor.id === actor) page.tell(message)
   }
 
   close(): void {
@@ -147,10 +156,11 @@ export class LiveHub {
         gate.renamed(actor)
         return
       default: {
-        const { request } = message
-        void gate.perform(message, actor).then((result) => {
+        const { request, confirmed } = message
+        void gate.perform(message, actor, confirmed).then((result) => {
           this.deps.facts.flush()
-          page.tell({ t: 'result', request, ok: result.ok, message: result.ok ? null : result.message })
+          const message = result.ok ? (result.said ?? null) : result.message
+          page.tell({ t: 'result', request, ok: result.ok, message, ask: !result.ok && result.ask === true })
         })
       }
     }

@@ -73,7 +73,7 @@ export function servePictures(socket: WebSocket, fleet: () => Fleet): void {
   }
 
   const start = (camera: string, perSec: number) => {
-    const feed = fleet().get(camera)?.pictures ?? NO_PICTURE
+    const feed = fleet().picturesOf(camera) ?? NO_PICTURE
     const watch: Watch = {
       perSec,
       unconfirmed: 0,
@@ -111,7 +111,7 @@ export function servePictures(socket: WebSocket, fleet: () => Fleet): void {
   const look = setInterval(() => {
     for (const [camera, watch] of watches) {
       // Its settings were changed, or it was switched off or on.
-      if ((fleet().get(camera)?.pictures ?? NO_PICTURE) !== watch.feed) {
+      if ((fleet().picturesOf(camera) ?? NO_PICTURE) !== watch.feed) {
         stop(camera)
         start(camera, watch.perSec)
       } else tellTrouble(camera, watch)

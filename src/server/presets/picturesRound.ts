@@ -23,7 +23,13 @@ async function arrival(
 
 async function renew(work: RoundWork, preset: PresetView): Promise<string | null> {
   if (!preset.pose) return 'it is in a memory of the camera alone'
-  const result = await work.perform({ t: 'recall', preset: preset.id, pace: QUICK, whole: true })
+  const result = await work.perform({
+    t: 'recall',
+    preset: preset.id,
+    pace: QUICK,
+    atLeastSeconds: null,
+    whole: true,
+  })
   if (!result.ok) return result.message
   const trouble = await arrival(work, preset.id, () => work.goesOn)
   if (trouble) return trouble

@@ -1,6 +1,7 @@
 /** Rounds of a camera that refuses, stops short, falls silent and is taken by a hand, in virtual time. */
 
 import { type Actor, ALL_RIGHTS } from '../../core/orders/actors'
+import { OFF_AIR } from '../../core/orders/guard'
 import { RULES } from '../../core/orders/rules'
 import type { LivePose, PresetPose } from '../../core/presets/pose'
 import type { PresetView } from '../../core/presets/preset'
@@ -77,7 +78,7 @@ class Travelling {
   }
 
   async recall({ id, pose }: Recall): Promise<CameraResult> {
-    const travel = { presetId: id, leftMs: 0, totalMs: 0, reason: null }
+    const travel = { presetId: id, leftMs: 0, totalMs: 0, reason: null, eased: false }
     this.travel = { ...travel, state: 'travelling' }
     const result = this.go(pose.panDeg!, () => {
       const short = this.at === -1
@@ -152,9 +153,12 @@ function setUp(seed = 1) {
     carryOut: carryOut({
       memberOf,
       preset: (id) => PRESETS.find((p) => p.id === id) ?? null,
+      move: () => null,
       startRound: (id, order) => rounds.start(id, order),
     }),
     taken: (id, by) => rounds.taken(id, by),
+    onAir: () => OFF_AIR,
+    refusedHand: () => {},
     failed: (_, error) => {
       throw error
     },

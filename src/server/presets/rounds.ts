@@ -1,6 +1,7 @@
 /** Rounds under way, at most one for each camera. A hand on the camera ends its round at once. */
 
 import { type Actor, ALL_RIGHTS } from '../../core/orders/actors'
+import { AS_USUAL } from '../../core/orders/entries'
 import type { Round, RoundOrder } from '../../core/presets/round'
 import type { Clock } from '../cameras/clock'
 import type { Member } from '../fleet'
@@ -123,7 +124,7 @@ export class Rounds {
     work.tell({ state: stopped ? 'stopped' : 'finished', at: '' })
     // Back to where the operator left it.
     if (!stopped && from) {
-      await work.perform({ t: 'goToPose', camera: cameraId, pose: bare(from) })
+      await work.perform({ t: 'goToPose', ...AS_USUAL, camera: cameraId, pose: bare(from) })
     }
   }
 }

@@ -1,7 +1,7 @@
 /** The list of cameras: trying, adding, changing, ordering, switching, deleting and bringing back. */
 import { Hono } from 'hono'
 import * as v from 'valibot'
-import { CameraSettings, Connection, SECRET_NAMES, Secrets } from '../../core/cameras/connection'
+import { CameraSettings, Connection, originsOf, SECRET_NAMES, Secrets } from '../../core/cameras/connection'
 import { keptSecrets } from '../../core/cameras/keptSecrets'
 import { can } from '../../core/facts/capabilities'
 import { camerasToCsv } from '../../core/formats/cameraCsv'
@@ -11,6 +11,7 @@ import { Pace } from '../../core/presets/pace'
 import { Edge, limitsWith } from '../cameras/limits'
 import { Outcome } from '../finding/outcome'
 import { tryCamera } from '../finding/tryCamera'
+import { forgetCertificate } from '../links/certificates'
 import {
   addCamera,
   changeCamera,
@@ -59,15 +60,19 @@ export function cameraRoutes({ db, secrets: box, catalogue, fleet, gate, actorOf
           secrets: v.optional(Secrets, {}),
           /** The camera of the list that is being changed. */
           cameraId: v.optional(v.nullable(v.pipe(v.string(), v.uuid())), null),
+          /** Whatever certificate it shows is taken for its own from now on. */
+          trustNew: v.optional(v.boolean(), false),
         }),
       ),
       async (c) => {
-        const { connection, secrets, cameraId } = c.req.valid('json')
+        const { connection, secrets, cameraId, trustNew } = c.req.valid('json')
         const snapshot = catalogue.current
         if (!snapshot) return c.json<Problem, 409>({ error: NO_VENUE }, 409)
+        if (trustNew) for (const origin of originsOf(connection)) forgetCertificate(origin)
         const outcome = await tryCamera(connection, {
           secrets: merged(cameraId, secrets, connection),
           commandSets: snapshot.commandSets,
+          headProfiles: snapshot.view.headProfiles,
           lines: fleet().lines,
           others: snapshot.view.cameras.filter((camera) => camera.id !== cameraId),
           // One that is on in the desk is asked over the line that it has.

@@ -2,16 +2,23 @@
 
 import type { Context } from 'hono'
 import type { Actor } from '../../core/orders/actors'
+import type { Cues } from '../cues/openCues'
+import type { Facts } from '../facts/facts'
 import type { Finder } from '../finding/finder'
 import type { Fleet } from '../fleet'
 import type { Gate } from '../gate/gate'
 import type { Jobs } from '../jobs/jobs'
 import type { LoopDelay } from '../loopWatch'
 import type { Rounds } from '../presets/rounds'
+import type { RemoteKeys } from '../remote/keys'
+import type { OscRemote } from '../remote/oscRemote'
+import type { Remote } from '../remote/remote'
 import type { Catalogue, Changed } from '../store/catalogue'
 import type { Database } from '../store/database'
 import type { DemoSource } from '../store/demo'
 import type { SecretBox } from '../store/secrets'
+import type { Switching } from '../tally/switching'
+import type { TallyDesk } from '../tally/tally'
 import type { Imports } from '../venues/imports'
 
 export interface Deps {
@@ -22,6 +29,13 @@ export interface Deps {
   finder: Finder
   imports: Imports
   rounds: Rounds
+  tally: () => TallyDesk
+  switching: () => Switching
+  cues: () => Cues
+  remote: () => Remote
+  keys: () => RemoteKeys
+  osc: () => OscRemote
+  facts: Facts
   gate: Gate
   /** Who sends a request. */
   actorOf(c: Context): Actor
@@ -33,6 +47,8 @@ export interface Deps {
   loopDelay(): LoopDelay
   /** Does the guardian watch? */
   guarded(): boolean
+  /** How many are open. */
+  pages(): number
   databaseAnswers: () => Promise<boolean>
   /** Stored data changed: the cameras and every page follow. */
   changed: (what?: Changed) => Promise<void>

@@ -13,10 +13,12 @@ const HealthView = v.object({
   guardian: v.boolean(),
   /** How late the server's loop runs, ms: over the last ten seconds, and at its longest ever. */
   loop: v.object({ p99Ms: v.number(), longestMs: v.number(), longestEverMs: v.number() }),
+  /** How many pages are open. */
+  pages: v.number(),
   cameras: v.array(v.object({ id: v.string(), name: v.string(), health: Health })),
 })
 
-export function deskRoutes({ catalogue, fleet, databaseAnswers, loopDelay, guarded }: Deps) {
+export function deskRoutes({ catalogue, fleet, databaseAnswers, loopDelay, guarded, pages }: Deps) {
   return new Hono()
     .get('/health', documented('Is everything well?', HealthView), async (c) => {
       const database = await databaseAnswers()
@@ -26,7 +28,8 @@ export function deskRoutes({ catalogue, fleet, databaseAnswers, loopDelay, guard
         health: camera.health,
       }))
       const guardian = guarded()
-      return c.json({ ok: database && guardian, database, guardian, loop: loopDelay(), cameras })
+      const ok = database && guardian
+      return c.json({ ok, database, guardian, loop: loopDelay(), pages: pages(), cameras })
     })
     .get('/desk', documented('The open event', DeskView, { 404: 'No event is open' }), async (c) => {
       const snapshot = catalogue.current

@@ -1,6 +1,7 @@
 /** Events of the open venue: making, naming, opening, deleting. */
 import { Hono } from 'hono'
 import * as v from 'valibot'
+import { Guard } from '../../core/orders/guardSettings'
 import { Words } from '../../core/presets/board'
 import { addEvent, changeEvent, deleteEvent, openEvent } from '../store/events'
 import { Done, documented, type Problem } from './answers'
@@ -29,9 +30,11 @@ export function eventRoutes({ db, catalogue, changed }: Deps) {
     )
     .patch(
       '/:id',
-      documented('Rename an event, or change its list of words', Done, { 404: 'No such event' }),
+      documented('Rename an event, or change its list of words or its on-air guard', Done, {
+        404: 'No such event',
+      }),
       given('param', Id),
-      given('json', v.partial(v.object({ name: Name, words: Words })), { change: true }),
+      given('json', v.partial(v.object({ name: Name, words: Words, guard: Guard })), { change: true }),
       async (c) => {
         if (!(await changeEvent(db, c.req.valid('param').id, c.req.valid('json'))))
           return c.json<Problem, 404>({ error: GONE }, 404)

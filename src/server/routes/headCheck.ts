@@ -2,6 +2,7 @@
 import { Hono } from 'hono'
 import * as v from 'valibot'
 import { AxisMend, HeadCheck, mended } from '../../core/heads/check'
+import { HeadProfile } from '../../core/heads/profile'
 import { isBuiltIn, profileOf } from '../../core/heads/registry'
 import { pushRests } from '../../core/stick/speeds'
 import { realClock } from '../cameras/clock'
@@ -15,7 +16,7 @@ import { given } from './given'
 const Id = v.object({ id: v.pipe(v.string(), v.uuid()) })
 const GONE = 'This camera is switched off in the desk, or no longer in the list.'
 
-export function headCheckRoutes({ db, catalogue, fleet, gate, actorOf, changed }: Deps) {
+export function headCheckRoutes({ db, jobs, catalogue, fleet, gate, actorOf, changed }: Deps) {
   return new Hono()
     .post(
       '/:id/check',
@@ -34,6 +35,9 @@ export function headCheckRoutes({ db, catalogue, fleet, gate, actorOf, changed }
           camera: member.camera,
           profile: profileOf(member.row.headProfile, own),
           clock: realClock,
+          mount: member.row.mount,
+          look: () => member.pictures.fresh(),
+          shift: (before, after) => jobs.run('shiftBetween', { before, after }),
           // Nobody is there any more to see what the camera does: it is only stopped.
           push: (push) => (pushRests(push) || !c.req.raw.signal.aborted) && gate.stick(id, push, actor),
         })
@@ -44,6 +48,7 @@ export function headCheckRoutes({ db, catalogue, fleet, gate, actorOf, changed }
     .post(
       '/:id/mend-head',
       documented('Mend what the check of the head has found, in a profile of the venue', Done, {
+        400: 'It would make no sense',
         404: 'No such camera',
       }),
       given('param', Id),
@@ -55,6 +60,8 @@ export function headCheckRoutes({ db, catalogue, fleet, gate, actorOf, changed }
         const camera = view?.cameras.find((one) => one.id === id)
         if (!view || !camera) return c.json<Problem, 404>({ error: GONE }, 404)
         const profile = mended(profileOf(camera.headProfile, view.headProfiles), mends)
+        const sense = v.safeParse(HeadProfile, profile)
+        if (!sense.success) return c.json<Problem, 400>({ error: sense.issues[0].message }, 400)
         // One that comes with the application, or that others have too, stays as it is.
         const shared = view.cameras.some((one) => one.id !== id && one.headProfile === profile.id)
         const mine = isBuiltIn(profile.id) || shared

@@ -1,7 +1,9 @@
 /** Storing, naming, recalling, overwriting and deleting presets, and undoing it. */
+
 import { type Context, Hono } from 'hono'
 import * as v from 'valibot'
 import { pictureSize } from '../../core/image/pictureSize'
+import { AS_USUAL } from '../../core/orders/entries'
 import type { CameraOrder } from '../../core/orders/orders'
 import { sectionForNew } from '../../core/presets/board'
 import { Pace } from '../../core/presets/pace'
@@ -357,11 +359,22 @@ export function presetRoutes({ db, jobs, catalogue, fleet, gate, actorOf, change
       '/:id/recall',
       documented('Recall a preset', Done, { 409: 'The camera cannot go there now' }),
       given('param', Id),
-      given('json', v.object({ pace: v.optional(v.nullable(Pace), null) })),
+      given(
+        'json',
+        v.object({
+          pace: v.optional(v.nullable(Pace), null),
+          /** On air, where the guard asks first. */
+          confirmed: v.optional(v.boolean(), false),
+        }),
+      ),
       async (c) => {
         const { id } = c.req.valid('param')
-        const { pace } = c.req.valid('json')
-        const result = await gate.perform({ t: 'recall', preset: id, pace, whole: false }, actorOf(c))
+        const { pace, confirmed } = c.req.valid('json')
+        const result = await gate.perform(
+          { t: 'recall', preset: id, ...AS_USUAL, pace, whole: false },
+          actorOf(c),
+          confirmed,
+        )
         if (!result.ok) return c.json<Problem, 409>({ error: result.message }, 409)
         return c.json({ ok: true as const }, 200)
       },

@@ -20,7 +20,8 @@ export function roundRoutes({ rounds, gate, actorOf }: Deps) {
       async (c) => {
         const { id } = c.req.valid('param')
         const round = c.req.valid('json')
-        const result = await gate.perform({ t: 'startRound', camera: id, round }, actorOf(c))
+        const confirmed = c.req.query('confirmed') === '1'
+        const result = await gate.perform({ t: 'startRound', camera: id, round }, actorOf(c), confirmed)
         return result.ok
           ? c.json({ ok: true as const }, 200)
           : c.json<Problem, 409>({ error: result.message }, 409)

@@ -6,7 +6,8 @@ import type { ReadableStream } from 'node:stream/web'
 import { Hono } from 'hono'
 import { describeRoute } from 'hono-openapi'
 import * as v from 'valibot'
-import { addVenue, deleteVenue, openVenue, renameVenue } from '../store/venues'
+import { isZone } from '../../core/cues/zone'
+import { addVenue, deleteVenue, keepTimeZone, openVenue, renameVenue } from '../store/venues'
 import { ImportMode, ImportPlan } from '../venues/importPlan'
 import { Done, documented, type Problem } from './answers'
 import type { Deps } from './deps'
@@ -14,6 +15,11 @@ import { given } from './given'
 
 const Id = v.object({ id: v.pipe(v.string(), v.uuid()) })
 const Name = v.object({ name: v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(60)) })
+const Zone = v.pipe(
+  v.string(),
+  v.maxLength(60),
+  v.check(isZone, 'There is no such time zone. Write it as Europe/London.'),
+)
 const Looked = v.object({ id: v.string(), plan: ImportPlan })
 const Applied = v.object({ venueId: v.string(), backup: v.nullable(v.string()) })
 
@@ -35,12 +41,15 @@ export function venueRoutes({ db, catalogue, imports, changed }: Deps) {
     )
     .patch(
       '/:id',
-      documented('Rename a venue', Done, { 404: 'No such venue' }),
+      documented('Rename a venue, or say in which time zone it is', Done, { 404: 'No such venue' }),
       given('param', Id),
-      given('json', Name),
+      given('json', v.partial(v.object({ ...Name.entries, timeZone: Zone })), { change: true }),
       async (c) => {
-        if (!(await renameVenue(db, c.req.valid('param').id, c.req.valid('json').name)))
-          return c.json<Problem, 404>({ error: GONE }, 404)
+        const { id } = c.req.valid('param')
+        const { name, timeZone } = c.req.valid('json')
+        const named = name === undefined || (await renameVenue(db, id, name))
+        const placed = timeZone === undefined || (await keepTimeZone(db, id, timeZone))
+        if (!named || !placed) return c.json<Problem, 404>({ error: GONE }, 404)
         await changed()
         return c.json({ ok: true as const }, 200)
       },

@@ -4,6 +4,7 @@ import type { CameraSettings, Secrets } from '../../core/cameras/connection'
 import { SECRET_NAMES } from '../../core/cameras/connection'
 import { keptSecrets } from '../../core/cameras/keptSecrets'
 import { byAddress } from '../../core/cameras/order'
+import type { Learnt } from '../../core/motion/follow/ledger'
 import { type Database, databaseFault } from './database'
 import { camera } from './schema'
 import type { SecretBox } from './secrets'
@@ -183,4 +184,9 @@ export async function setHeadProfile(
   headProfile: string,
 ): Promise<void> {
   await db.update(camera).set({ headProfile }).where(eq(camera.id, id))
+}
+
+/** What a camera's head makes of its speeds. */
+export async function keepLearnt(db: Database, id: string, learnt: Learnt): Promise<void> {
+  await db.update(camera).set({ learnt }).where(eq(camera.id, id))
 }

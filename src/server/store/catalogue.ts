@@ -6,14 +6,25 @@ import { and, asc, count, eq, isNull } from 'drizzle-orm'
 import * as v from 'valibot'
 import { CameraSettings, type Secrets } from '../../core/cameras/connection'
 import { CommandSet } from '../../core/commands/commandSet'
+import type { KeptShow } from '../../core/cues/now'
+import { Show } from '../../core/cues/show'
+import { isZone } from '../../core/cues/zone'
 import { HeadProfile } from '../../core/heads/profile'
+import { DeviceView } from '../../core/messages/device'
+import { Guard, USUAL_GUARD } from '../../core/orders/guardSettings'
 import { PresetView } from '../../core/presets/preset'
+import type { OscSettings } from '../../core/remote/settings'
+import { TallySettings } from '../../core/tally/sources'
+import type { Spoken } from '../tally/tally'
 import { type CameraRow, readCameras, settingsOf } from './cameras'
 import type { Database } from './database'
+import { type DeviceRow, readDevices } from './devices'
 import { readHeads } from './heads'
 import { byPlace, presetsOf, presetsWith } from './presetRows'
 import { camera, commandSet, event, preset, venue } from './schema'
 import type { SecretBox } from './secrets'
+import { readShow } from './show'
+import { forCameras } from './tally'
 import { weakPasswordWarning } from './weakPassword'
 
 export const CameraView = v.object({
@@ -27,8 +38,9 @@ export const CameraView = v.object({
 export type CameraView = v.InferOutput<typeof CameraView>
 
 export const DeskView = v.object({
-  venue: v.object({ id: v.string(), name: v.string() }),
-  event: v.object({ id: v.string(), name: v.string(), words: v.array(v.string()) }),
+  /** `timeZone`: as `Europe/London`. */
+  venue: v.object({ id: v.string(), name: v.string(), timeZone: v.string() }),
+  event: v.object({ id: v.string(), name: v.string(), words: v.array(v.string()), guard: Guard }),
   /** Of the open venue. */
   events: v.array(v.object({ id: v.string(), name: v.string(), presets: v.number() })),
   venues: v.array(v.object({ id: v.string(), name: v.string(), cameras: v.number() })),
@@ -36,6 +48,9 @@ export const DeskView = v.object({
   commandSets: v.array(CommandSet),
   /** The venue's own; those that come with the application are known anyway. */
   headProfiles: v.array(HeadProfile),
+  tally: TallySettings,
+  show: Show,
+  devices: v.array(DeviceView),
   presets: v.array(PresetView),
 })
 export type DeskView = v.InferOutput<typeof DeskView>
@@ -68,7 +83,16 @@ export interface Snapshot {
   /** Passwords by camera, opened; for the drivers alone. */
   secrets: ReadonlyMap<string, Secrets>
   commandSets: ReadonlyMap<string, CommandSet>
+  tallySpoken: Spoken
+  showKept: KeptShow | null
+  devices: readonly DeviceRow[]
+  osc: OscSettings | null
 }
+
+/** Where this computer is. */
+const OWN_ZONE = Intl.DateTimeFormat().resolvedOptions().timeZone
+/** One that this computer does not know must not keep the clock from running. */
+const zoneOf = (zone: string | null): string => (zone !== null && isZone(zone) ? zone : OWN_ZONE)
 
 /** This many at a time: reading thousands at once would block the loop. */
 const PAGE = 500
@@ -144,14 +168,26 @@ export async function readDesk(db: Database, box: SecretBox): Promise<Snapshot |
     .groupBy(venue.id)
     .orderBy(asc(venue.createdAt))
   const presets = await readPresets(db, open.event.id)
+  const devices = await readDevices(db, box, open.venue.id)
   const view: DeskView = {
-    venue: { id: open.venue.id, name: open.venue.name },
-    event: { id: open.event.id, name: open.event.name, words: open.event.words },
+    venue: { id: open.venue.id, name: open.venue.name, timeZone: zoneOf(open.venue.timeZone) },
+    event: {
+      id: open.event.id,
+      name: open.event.name,
+      words: open.event.words,
+      guard: open.event.guard ?? USUAL_GUARD,
+    },
     events: await readEvents(db, open.venue.id),
     venues,
     cameras: cameraRows.map((row) => cameraView(row, secrets.get(row.id) ?? {})),
     commandSets: sets.map((set) => set.data),
     headProfiles: await readHeads(db, open.venue.id),
+    tally: forCameras(
+      open.venue.tally,
+      cameraRows.map(({ id }) => id),
+    ),
+    show: await readShow(db, open.event.id),
+    devices: devices.map(({ view: device }) => device),
     presets,
   }
   return {
@@ -159,6 +195,10 @@ export async function readDesk(db: Database, box: SecretBox): Promise<Snapshot |
     cameraRows,
     secrets,
     commandSets: new Map(sets.map((set) => [set.id, set.data])),
+    tallySpoken: open.venue.tallySpoken ?? [],
+    showKept: open.event.showKept,
+    devices,
+    osc: open.venue.osc,
   }
 }
 

@@ -1,5 +1,6 @@
 /** The events of a venue. One is open at a time. */
 import { and, eq, sql } from 'drizzle-orm'
+import type { Guard } from '../../core/orders/guardSettings'
 import { type Database, oneAtATime, openEventOf } from './database'
 import { event } from './schema'
 
@@ -16,7 +17,7 @@ export async function addEvent(db: Database, venueId: string, name: string): Pro
 export async function changeEvent(
   db: Database,
   id: string,
-  change: { name?: string; words?: string[] },
+  change: { name?: string; words?: string[]; guard?: Guard },
 ): Promise<boolean> {
   const rows = await db.transaction((tx) =>
     tx.update(event).set(change).where(eq(event.id, id)).returning({ id: event.id }),

@@ -18,10 +18,18 @@ import type { Connection, Mount, Picture } from '../../core/cameras/connection'
 import type { Light } from '../../core/cameras/light'
 import type { CommandSet } from '../../core/commands/commandSet'
 import type { Controls } from '../../core/controls/controls'
+import type { KeptShow } from '../../core/cues/now'
+import type { PartData, PartKind } from '../../core/cues/show'
 import type { HeadProfile } from '../../core/heads/profile'
+import type { Device } from '../../core/messages/device'
+import type { Learnt } from '../../core/motion/follow/ledger'
+import type { Guard } from '../../core/orders/guardSettings'
 import type { Pace, Parts } from '../../core/presets/pace'
 import type { Encoder } from '../../core/presets/pose'
+import type { OscSettings, RemoteRight } from '../../core/remote/settings'
 import type { Limits } from '../../core/stick/speeds'
+import type { TallySettings } from '../../core/tally/sources'
+import type { Spoken } from '../tally/tally'
 
 const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
 const id = () => uuid('id').primaryKey().defaultRandom()
@@ -35,6 +43,13 @@ export const venue = pgTable(
     open: boolean('open').notNull().default(false),
     /** The made-up one of ours, which can be removed as a whole. */
     demo: boolean('demo').notNull().default(false),
+    tally: jsonb('tally').$type<TallySettings>(),
+    /** What hands and programs have said of its cameras, for the next start. */
+    tallySpoken: jsonb('tally_spoken').$type<Spoken>(),
+    /** OSC in and out; null: off. */
+    osc: jsonb('osc').$type<OscSettings>(),
+    /** As `Europe/London`; null: as this computer has it. */
+    timeZone: text('time_zone'),
     createdAt: createdAt(),
   },
   // One venue is open at a time.
@@ -52,6 +67,10 @@ export const event = pgTable(
     open: boolean('open').notNull().default(false),
     /** People, places and seats, to name presets by. */
     words: jsonb('words').$type<string[]>().notNull().default([]),
+    /** The on-air guard; null: the usual one. */
+    guard: jsonb('guard').$type<Guard>(),
+    /** Where its running order stands, for the next start. */
+    showKept: jsonb('show_kept').$type<KeptShow>(),
     createdAt: createdAt(),
   },
   // One event of a venue is open at a time.
@@ -88,6 +107,8 @@ export const camera = pgTable(
     /** Its head profile is known to describe it. */
     headConfirmed: boolean('head_confirmed').notNull().default(false),
     pageUrl: text('page_url'),
+    /** What the head makes of the speeds that it is told. */
+    learnt: jsonb('learnt').$type<Learnt>(),
     /** Passwords, sealed with a key outside the database. */
     secrets: text('secrets'),
     /** Set when deleted; kept with its presets, so that it can come back. */
@@ -96,6 +117,45 @@ export const camera = pgTable(
   },
   (t) => [uniqueIndex('camera_number').on(t.venueId, t.number).where(sql`${t.deletedAt} is null`)],
 )
+
+/** What an event is run by: cues, tours, recorded moves, clock starts, buttons. */
+export const showPart = pgTable('show_part', {
+  id: id(),
+  eventId: uuid('event_id')
+    .notNull()
+    .references(() => event.id, { onDelete: 'cascade' }),
+  kind: text('kind').$type<PartKind>().notNull(),
+  /** Place among those of its kind, rising. */
+  order: doublePrecision('order').notNull(),
+  /** Rises with each change, so that none overwrites another unseen. */
+  version: integer('version').notNull().default(1),
+  data: jsonb('data').$type<PartData<PartKind>>().notNull(),
+  createdAt: createdAt(),
+})
+
+/** Keys of programs and button boxes. */
+export const remoteKey = pgTable('remote_key', {
+  id: id(),
+  name: text('name').notNull(),
+  /** SHA-256 of the key, in hex. */
+  hash: text('hash').notNull().unique(),
+  rights: jsonb('rights').$type<RemoteRight[]>().notNull(),
+  endsAt: timestamp('ends_at', { withTimezone: true }),
+  lastUsedAt: timestamp('last_used_at', { withTimezone: true }),
+  createdAt: createdAt(),
+})
+
+/** Other devices that are told things. */
+export const device = pgTable('device', {
+  id: id(),
+  venueId: uuid('venue_id')
+    .notNull()
+    .references(() => venue.id, { onDelete: 'cascade' }),
+  data: jsonb('data').$type<Device>().notNull(),
+  /** What its messages must not show, sealed with a key outside the database. */
+  secret: text('secret'),
+  createdAt: createdAt(),
+})
 
 /** Descriptions of cameras that take plain commands; open files that users share. */
 export const commandSet = pgTable(
@@ -122,6 +182,13 @@ export const headProfile = pgTable(
   },
   (t) => [primaryKey({ columns: [t.venueId, t.id] })],
 )
+
+/** What devices showed at the first contact over HTTPS; `origin` is "host:port". */
+export const certificate = pgTable('certificate', {
+  origin: text('origin').primaryKey(),
+  fingerprint: text('fingerprint').notNull(),
+  seenAt: timestamp('seen_at', { withTimezone: true }).notNull().defaultNow(),
+})
 
 export const picture = pgTable('picture', {
   id: id(),

@@ -1,5 +1,6 @@
 /** Venues: making, naming, opening and deleting them. */
 import { and, asc, eq, ne } from 'drizzle-orm'
+import type { OscSettings } from '../../core/remote/settings'
 import { type Database, OPEN_VENUE, oneAtATime } from './database'
 import { event, venue } from './schema'
 
@@ -50,4 +51,13 @@ export async function deleteVenue(db: Database, id: string): Promise<'deleted' |
     await tx.delete(venue).where(eq(venue.id, id))
     return 'deleted'
   })
+}
+
+export async function keepOsc(db: Database, id: string, osc: OscSettings): Promise<void> {
+  await db.update(venue).set({ osc }).where(eq(venue.id, id))
+}
+
+export async function keepTimeZone(db: Database, id: string, timeZone: string): Promise<boolean> {
+  const rows = await db.update(venue).set({ timeZone }).where(eq(venue.id, id)).returning({ id: venue.id })
+  return rows.length > 0
 }

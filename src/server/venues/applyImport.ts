@@ -4,10 +4,23 @@ import { and, eq, inArray, isNull, ne, notInArray } from 'drizzle-orm'
 import { keptSecrets } from '../../core/cameras/keptSecrets'
 import type { FileCamera, FilePreset, VenueFile } from '../../core/formats/venueFile'
 import { type Database, OPEN_VENUE, oneAtATime, openEventOf } from '../store/database'
+import { putDevice } from '../store/devices'
 import { putHeads } from '../store/heads'
 import { poseColumns, poseOf } from '../store/poseColumns'
-import { camera, commandSet, event, picture, preset, presetVersion, venue } from '../store/schema'
+import {
+  camera,
+  commandSet,
+  device,
+  event,
+  picture,
+  preset,
+  presetVersion,
+  showPart,
+  venue,
+} from '../store/schema'
 import type { SecretBox } from '../store/secrets'
+import { putShow } from '../store/show'
+import { imported, setTally } from '../store/tally'
 import type { ImportMode } from './importPlan'
 import type { VenueBundle } from './zip'
 
@@ -42,7 +55,31 @@ async function settleIds(db: Database, file: VenueFile, venueId: string): Promis
       .where(and(inArray(preset.id, presetIds), ne(event.venueId, venueId)))
     for (const row of rows) foreign.add(row.id)
   }
-  for (const id of [...cameraIds, ...eventIds, ...presetIds]) ids.set(id, foreign.has(id) ? randomUUID() : id)
+  const partIds = file.events.flatMap(({ show }) =>
+    show
+      ? Object.values(show)
+          .flat()
+          .map(({ id }) => id)
+      : [],
+  )
+  if (partIds.length > 0) {
+    const rows = await db
+      .select({ id: showPart.id })
+      .from(showPart)
+      .innerJoin(event, eq(event.id, showPart.eventId))
+      .where(and(inArray(showPart.id, partIds), ne(event.venueId, venueId)))
+    for (const row of rows) foreign.add(row.id)
+  }
+  const deviceIds = (file.devices ?? []).map((d) => d.id)
+  if (deviceIds.length > 0) {
+    const rows = await db
+      .select()
+      .from(device)
+      .where(and(inArray(device.id, deviceIds), ne(device.venueId, venueId)))
+    for (const row of rows) foreign.add(row.id)
+  }
+  for (const id of [...cameraIds, ...eventIds, ...presetIds, ...partIds, ...deviceIds])
+    ids.set(id, foreign.has(id) ? randomUUID() : id)
   return ids
 }
 
@@ -166,6 +203,33 @@ async function putPreset(
   })
 }
 
+const AN_ID = /[0-9a-f]{8}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{4}-[0-9a-f]{12}/gi
+
+/** With the ids that its cameras, presets and parts have here, wherever they are named. */
+const withIds = <T>(value: T, ids: Ids): T =>
+  JSON.parse(JSON.stringify(value).replace(AN_ID, (id) => ids.get(id) ?? id)) as T
+
+async function putDevices(
+  db: Database,
+  venueId: string,
+  devices: NonNullable<VenueFile['devices']>,
+  box: SecretBox,
+  ids: Ids,
+  mode: ImportMode,
+): Promise<void> {
+  const mine = devices.map(({ id }) => ids.get(id)!)
+  // One that stays keeps its secret, which no file has.
+  if (mode === 'replace')
+    await db
+      .delete(device)
+      .where(
+        mine.length > 0
+          ? and(eq(device.venueId, venueId), notInArray(device.id, mine))
+          : eq(device.venueId, venueId),
+      )
+  for (const { id, ...data } of devices) await putDevice(db, box, venueId, ids.get(id)!, data, null)
+}
+
 async function putEvents(
   db: Database,
   venueId: string,
@@ -189,11 +253,17 @@ async function putEvents(
   for (const e of file.events) {
     const eventId = ids.get(e.id)!
     const [known] = await db.select().from(event).where(eq(event.id, eventId))
-    if (known) await db.update(event).set({ name: e.name, words: e.words }).where(eq(event.id, eventId))
+    if (known)
+      await db
+        .update(event)
+        .set({ name: e.name, words: e.words, ...(e.guard ? { guard: e.guard } : {}) })
+        .where(eq(event.id, eventId))
     else {
       const first = !opened && (e.open || file.events.every((other) => !other.open))
       opened ||= first
-      await db.insert(event).values({ id: eventId, venueId, name: e.name, words: e.words, open: first })
+      await db
+        .insert(event)
+        .values({ id: eventId, venueId, name: e.name, words: e.words, guard: e.guard, open: first })
     }
     const presetIds = e.presets.map((p) => ids.get(p.id)!)
     const now = await db
@@ -226,6 +296,7 @@ async function putEvents(
       used.add(place())
       await putPreset(db, eventId, p, ids, pictures)
     }
+    if (e.show) await putShow(db, eventId, withIds(e.show, ids), mode === 'replace')
   }
   if (!opened) await db.insert(event).values({ venueId, name: 'First event', open: true })
 }
@@ -243,10 +314,15 @@ export function applyImport(
     await oneAtATime(tx, OPEN_VENUE)
     await oneAtATime(tx, openEventOf(file.venue.id))
     const [known] = await tx.select().from(venue).where(eq(venue.id, file.venue.id)).for('update')
-    if (known) await tx.update(venue).set({ name: file.venue.name }).where(eq(venue.id, known.id))
+    const { name, timeZone } = file.venue
+    if (known)
+      await tx
+        .update(venue)
+        .set({ name, ...(timeZone === null ? {} : { timeZone }) })
+        .where(eq(venue.id, known.id))
     else {
       await tx.update(venue).set({ open: false }).where(eq(venue.open, true))
-      await tx.insert(venue).values({ id: file.venue.id, name: file.venue.name, open: true })
+      await tx.insert(venue).values({ id: file.venue.id, name, timeZone, open: true })
     }
     const venueId = file.venue.id
     const ids = await settleIds(tx, file, venueId)
@@ -259,7 +335,10 @@ export function applyImport(
         .onConflictDoUpdate({ target: [commandSet.venueId, commandSet.id], set: { data } })
     }
     await putCameras(tx, venueId, box, file.cameras, ids, mode)
+    if (file.devices) await putDevices(tx, venueId, file.devices, box, ids, mode)
     await putEvents(tx, venueId, bundle, ids, mode)
+    if (file.tally)
+      await setTally(tx, venueId, imported(file.tally, ids, known?.tally ?? null, mode === 'merge'))
     return venueId
   })
 }

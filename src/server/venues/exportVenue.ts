@@ -5,7 +5,9 @@ import { readCameras, settingsOf } from '../store/cameras'
 import type { Database } from '../store/database'
 import { readHeads } from '../store/heads'
 import { presetsOf } from '../store/presetRows'
-import { commandSet, event, picture, venue } from '../store/schema'
+import { commandSet, device, event, picture, venue } from '../store/schema'
+import { readShow } from '../store/show'
+import { forCameras } from '../store/tally'
 import type { VenueBundle } from './zip'
 
 async function readPresets(
@@ -43,6 +45,8 @@ export async function exportVenue(db: Database, venueId: string): Promise<VenueB
       name: e.name,
       open: e.open,
       words: e.words,
+      guard: e.guard,
+      show: await readShow(db, e.id),
       presets: presets.map((p) => p.preset),
     })
   }
@@ -51,16 +55,26 @@ export async function exportVenue(db: Database, venueId: string): Promise<VenueB
     .from(commandSet)
     .where(eq(commandSet.venueId, venueId))
     .orderBy(asc(commandSet.id))
+  const devices = await db
+    .select()
+    .from(device)
+    .where(eq(device.venueId, venueId))
+    .orderBy(asc(device.createdAt))
   const jpegs =
     pictureIds.length > 0 ? await db.select().from(picture).where(inArray(picture.id, pictureIds)) : []
   return {
     file: {
       format: VENUE_FORMAT,
       version: VENUE_VERSION,
-      venue: { id: found.id, name: found.name },
+      venue: { id: found.id, name: found.name, timeZone: found.timeZone },
       cameras,
       commandSets: sets.map((s) => s.data),
       headProfiles: await readHeads(db, venueId),
+      tally: forCameras(
+        found.tally,
+        cameras.map(({ id }) => id),
+      ),
+      devices: devices.map(({ id, data }) => ({ id, ...data })),
       events,
     },
     pictures: new Map(jpegs.map((p) => [`pictures/${p.id}.jpg`, p.jpeg])),

@@ -18,6 +18,10 @@ export const ModePlan = v.object({
   presetsRemoved: v.number(),
   commandSets: Names,
   headProfiles: Names,
+  tallySources: Names,
+  /** Other devices, and cues, tours and whatever else an event is run by. */
+  devices: Names,
+  cues: Names,
   remarks: Names,
 })
 export type ModePlan = v.InferOutput<typeof ModePlan>
@@ -38,6 +42,16 @@ const title = (c: { number: number; name: string }) => `${c.number} ${c.name}`
 const presetsOf = (file: VenueFile) =>
   new Map(file.events.flatMap((e) => e.presets).map((p) => [p.id, { ...p, parts: p.parts ?? ALL_PARTS }]))
 
+/** What an event is run by, each with a name and without its version. */
+const partsOf = ({ show }: VenueFile['events'][number]) =>
+  Object.values(show ?? {})
+    .flat()
+    .map((p) => {
+      const { version: _, ...part } = p as typeof p & { version?: number }
+      const name = 'name' in part ? part.name : 'label' in part ? part.label : `at ${part.time}`
+      return { ...part, name }
+    })
+
 function planFor(mode: ImportMode, now: VenueFile | null, file: VenueFile): ModePlan {
   const cameras = new Map((now?.cameras ?? []).map((c) => [c.id, c]))
   const presets = now ? presetsOf(now) : new Map()
@@ -45,6 +59,9 @@ function planFor(mode: ImportMode, now: VenueFile | null, file: VenueFile): Mode
   const events = new Set((now?.events ?? []).map((e) => e.id))
   const heads = new Map((now?.headProfiles ?? []).map((p) => [p.id, p]))
   const sets = new Map((now?.commandSets ?? []).map((s) => [s.id, s]))
+  const sources = new Map((now?.tally?.sources ?? []).map((s) => [s.id, s]))
+  const devices = new Map((now?.devices ?? []).map((d) => [d.id, d]))
+  const parts = new Map((now?.events ?? []).flatMap(partsOf).map((p) => [p.id, p]))
   const replace = mode === 'replace'
   const staying = replace ? [] : (now?.cameras ?? []).filter((c) => !incoming.has(c.id))
   const clash = file.cameras.filter((c) => staying.some((s) => s.number === c.number))
@@ -59,6 +76,12 @@ function planFor(mode: ImportMode, now: VenueFile | null, file: VenueFile): Mode
     presetsRemoved: replace ? [...presets.keys()].filter((id) => !incomingPresets.has(id)).length : 0,
     headProfiles: file.headProfiles.filter((p) => !same(heads.get(p.id), p)).map((p) => p.name),
     commandSets: file.commandSets.filter((s) => !same(sets.get(s.id), s)).map((s) => s.name),
+    tallySources: (file.tally?.sources ?? []).filter((s) => !same(sources.get(s.id), s)).map((s) => s.name),
+    devices: (file.devices ?? []).filter((d) => !same(devices.get(d.id), d)).map((d) => d.name),
+    cues: file.events
+      .flatMap(partsOf)
+      .filter((p) => !same(parts.get(p.id), p))
+      .map(({ name }) => name),
     remarks: clash.map((c) => `Number ${c.number} is used here: ${c.name} gets the next free number.`),
   }
 }

@@ -11,7 +11,7 @@ const JPEG = Buffer.from([0xff, 0xd8, 0xff, 0xe0, 1, 2, 3, 0xff, 0xd9])
 const file: VenueFile = {
   format: VENUE_FORMAT,
   version: 1,
-  venue: { id: id(1), name: 'Osier Barn' },
+  venue: { id: id(1), name: 'Osier Barn', timeZone: 'Europe/London' },
   cameras: [
     {
       id: id(2),
@@ -34,12 +34,40 @@ const file: VenueFile = {
   ],
   commandSets: [],
   headProfiles: [],
+  tally: null,
+  devices: [
+    {
+      ...{ id: id(7), name: 'House lights', local: true },
+      messages: [
+        {
+          ...{ id: 'b', name: 'Bright', line: 'UDP 10.0.0.2:9 x', expects: '', withinMs: 1500, retries: 0 },
+        },
+      ],
+    },
+  ],
   events: [
     {
       id: id(3),
       name: 'Quiz',
       open: true,
       words: ['Host'],
+      guard: null,
+      show: {
+        cues: [
+          {
+            ...{ id: id(6), order: 1, name: 'Doors', notes: '', listed: true, expected: '19:30', times: 1 },
+            onTally: null,
+            steps: [
+              {
+                id: 'a',
+                start: { kind: 'at', seconds: 1 },
+                does: { t: 'message', device: id(7), message: 'b' },
+              },
+            ],
+          },
+        ],
+        ...{ tours: [], moves: [], starts: [], buttons: [] },
+      },
       presets: [
         {
           id: id(4),

@@ -66,6 +66,29 @@ test('one connection for all who look; none when nobody does; a new one when it 
   expect(streams).toHaveLength(2)
 })
 
+test('a source that lingers serves whoever looks again soon, and is closed when nobody does', async () => {
+  const source = new SharedFeed(openMjpeg(`${url}/stream`, NOBODY), {
+    ...{ stalledMs: 3000, freshWithinMs: 2500, lingerMs: 400 },
+  })
+  source.watch(() => {})()
+  await until(() => streams.length === 1)
+  const seen: Frame[] = []
+  const stop = source.watch((f) => seen.push(f))
+  send(streams[0]!, jpeg('a'))
+  await until(() => seen.length === 1)
+  // It breaks when nobody looks: it is opened anew for the next who does, and not before.
+  stop()
+  streams[0]!.destroy()
+  await new Promise((resolve) => setTimeout(resolve, 900))
+  expect(streams).toHaveLength(1)
+  const again = source.watch(() => {})
+  await until(() => streams.length === 2)
+  again()
+  await new Promise((resolve) => setTimeout(resolve, 150))
+  expect(streams[1]!.destroyed).toBe(false)
+  await until(() => streams[1]!.destroyed)
+})
+
 test('the same bytes again are fresh, and it is told for how long they have been the same', async () => {
   const source = new SharedFeed(openMjpeg(`${url}/stream`, NOBODY))
   const seen: Frame[] = []

@@ -16,6 +16,8 @@ export interface FeedTimes {
   /** How long the first picture may take; the same as any other if omitted. */
   firstMs?: number
   freshWithinMs: number
+  /** How long it stays open when nobody looks any more; at once closed if omitted. */
+  lingerMs?: number
 }
 
 const RETRY_MS = [500, 700, 1500, 3000]
@@ -29,6 +31,7 @@ export class SharedFeed implements Feed {
   private closeSource: (() => void) | null = null
   private retry: ReturnType<typeof setTimeout> | null = null
   private stall: ReturnType<typeof setTimeout> | null = null
+  private linger: ReturnType<typeof setTimeout> | null = null
   private count = 0
   private tries = 0
 
@@ -39,10 +42,15 @@ export class SharedFeed implements Feed {
 
   watch(listener: (frame: Frame) => void): () => void {
     this.listeners.add(listener)
-    if (this.listeners.size === 1) this.open()
+    if (this.linger) clearTimeout(this.linger)
+    this.linger = null
+    // It may still be open from the one before, or about to be opened again.
+    if (this.listeners.size === 1 && !this.closeSource && !this.retry) this.open()
     return () => {
-      this.listeners.delete(listener)
-      if (this.listeners.size === 0) this.close()
+      if (!this.listeners.delete(listener) || this.listeners.size > 0) return
+      const { lingerMs = 0 } = this.times
+      if (lingerMs === 0 || !this.closeSource) this.close()
+      else this.linger = setTimeout(() => this.close(), lingerMs)
     }
   }
 
@@ -59,10 +67,10 @@ export class SharedFeed implements Feed {
   }
 
   close(): void {
-    if (this.retry) clearTimeout(this.retry)
-    if (this.stall) clearTimeout(this.stall)
+    for (const timer of [this.retry, this.stall, this.linger]) if (timer) clearTimeout(timer)
     this.retry = null
     this.stall = null
+    this.linger = null
     this.tries = 0
     this.closeSource?.()
     this.closeSource = null

@@ -2,6 +2,7 @@
 import { type ClientRequest, get as httpGet, type IncomingMessage } from 'node:http'
 import { get as httpsGet } from 'node:https'
 import { parsedUrl } from '../../core/safely'
+import { PINNED } from '../links/certificates'
 import { answerChallenge, type HttpLogin } from '../links/http'
 import { checkedRequest } from '../links/targets'
 import { troubleText } from '../links/troubles'
@@ -23,7 +24,8 @@ export function openMjpeg(address: string, login: HttpLogin): Opener {
       const headers = authorization ? { authorization } : {}
       let mine: ClientRequest
       try {
-        const options = { headers, rejectUnauthorized: false, ...checkedRequest(url) }
+        const agent = url.protocol === 'https:' ? PINNED : undefined
+        const options = { headers, agent, ...checkedRequest(url) }
         mine = get(url, options, (response) => answered(response, authorization))
       } catch (error) {
         return events.end((error as Error).message)

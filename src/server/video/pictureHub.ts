@@ -10,7 +10,8 @@ import { openRtsp } from './rtsp'
 import { fetchJpeg, openSnapshots } from './snapshots'
 
 /** ffmpeg needs to see a key frame first. */
-const RTSP_TIMES = { stalledMs: 6000, firstMs: 12_000, freshWithinMs: 4000 }
+/** Until a video gives its first picture seconds pass: who stores twice, or looks again, need not wait twice. */
+const RTSP_TIMES = { stalledMs: 6000, firstMs: 12_000, freshWithinMs: 4000, lingerMs: 6000 }
 
 const noPicture = (trouble: string): Feed => ({
   latest: null,
@@ -23,7 +24,8 @@ const noPicture = (trouble: string): Feed => ({
 export const NO_PICTURE = noPicture('This camera has no picture. Give it one in Setup.')
 
 export function feedOfStream(stream: Stream, password: string): Feed {
-  const login: HttpLogin = { user: stream.user, password }
+  const openly = 'openly' in stream && stream.openly
+  const login: HttpLogin = { user: stream.user, password, openly }
   switch (stream.kind) {
     case 'mjpeg':
       return new SharedFeed(openMjpeg(stream.url, login))

@@ -1,5 +1,5 @@
 /** RTSP through ffmpeg: one process for a source, small and at a low rate. It ends with the last who looks. */
-import { type ChildProcess, spawn } from 'node:child_process'
+import { type ChildProcess, execFile, spawn } from 'node:child_process'
 import { setPriority } from 'node:os'
 import { parsedUrl } from '../../core/safely'
 import type { HttpLogin } from '../links/http'
@@ -14,6 +14,8 @@ const PER_SEC = 10
 const TIMEOUT_US = 4_000_000
 /** After a gap this long the first picture is an old one that the decoder had kept, ms. */
 const GAP_MS = 1500
+/** Key frames may be ten seconds apart; what has given nothing for longer gives nothing at all, ms. */
+const GIVES_NOTHING_MS = 10_500
 /** A process that does not end when asked is killed, ms. */
 const KILL_AFTER_MS = 800
 
@@ -26,11 +28,32 @@ const ARGUMENTS = [
   ...['-threads', '1', '-q:v', '6', '-f', 'mjpeg', 'pipe:1'],
 ]
 
+interface Way {
+  transport: 'tcp' | 'udp'
+  timeOption: string
+}
+
+/** Up to version 4 `timeout` makes ffmpeg wait for somebody to call. @param help what ffmpeg says of its RTSP options */
+export const timeOptionIn = (help: string): string => (/^\s*-stimeout\b/m.test(help) ? 'stimeout' : 'timeout')
+
+let asked: Promise<string> | null = null
+/** What limits the time of a socket in the ffmpeg that is installed. */
+const timeOption = (): Promise<string> => {
+  asked ??= new Promise((resolve) => {
+    execFile('ffmpeg', ['-hide_banner', '-h', 'demuxer=rtsp'], (_, help) => resolve(timeOptionIn(help ?? '')))
+  })
+  return asked
+}
+
 /**
  * The address with its login as a list of one, for ffmpeg's standard input: what stands in its arguments can
  * be read by everybody on this computer.
  */
-export function listOf(address: string, { user, password }: HttpLogin): string {
+export function listOf(
+  address: string,
+  { user, password }: HttpLogin,
+  { transport, timeOption }: Way,
+): string {
   const at = address.indexOf('://') + 3
   const login = user === '' ? '' : `${encodeURIComponent(user)}:${encodeURIComponent(password)}@`
   // A quote would end the name, and is not encoded by itself.
@@ -38,8 +61,8 @@ export function listOf(address: string, { user, password }: HttpLogin): string {
   return [
     'ffconcat version 1.0',
     `file '${url}'`,
-    'option rtsp_transport tcp',
-    `option timeout ${TIMEOUT_US}`,
+    `option rtsp_transport ${transport}`,
+    `option ${timeOption} ${TIMEOUT_US}`,
     'option fflags nobuffer',
     'option probesize 65536',
     'option analyzeduration 300000',
@@ -105,20 +128,41 @@ function end(child: ChildProcess): void {
   child.on('close', () => clearTimeout(timer))
 }
 
+/** Troubles that another way of sending the same would not mend. */
+const NOT_THE_WAY = new Set([LOGIN_REFUSED])
+
 export function openRtsp(address: string, login: HttpLogin): Opener {
   const url = parsedUrl(address)
   if (!url) throw new RangeError('no address')
+  // Of one way that gave a picture the next try is made first.
+  let transport: Way['transport'] = 'tcp'
+  const other = () => {
+    transport = transport === 'tcp' ? 'udp' : 'tcp'
+  }
   return (events) => {
     let child: ChildProcess | null = null
     let closed = false
-    resolveTarget(url.hostname, portOf(url)).then(
-      () => {
-        if (!closed) child = decode(listOf(address, login), events)
+    let gave = false
+    const from = performance.now()
+    const watched: OpenerEvents = {
+      jpeg(bytes) {
+        gave = true
+        events.jpeg(bytes)
+      },
+      end(trouble) {
+        if (!gave && !closed && !NOT_THE_WAY.has(trouble ?? '')) other()
+        events.end(trouble)
+      },
+    }
+    Promise.all([timeOption(), resolveTarget(url.hostname, portOf(url))]).then(
+      ([option]) => {
+        if (!closed) child = decode(listOf(address, login, { transport, timeOption: option }), watched)
       },
       (error: Error) => closed || events.end(error.message),
     )
     return () => {
       closed = true
+      if (!gave && performance.now() - from > GIVES_NOTHING_MS) other()
       if (child) end(child)
     }
   }

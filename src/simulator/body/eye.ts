@@ -14,7 +14,8 @@ const START: Required<Levels> = {
 }
 /** How many steps make the picture twice as bright; a faster shutter makes it darker. */
 const STEPS_A_STOP = { shutter: -2, iris: 2, gain: 2, bright: 3 } as const
-const MOST: Required<Levels> = {
+/** As far as each level goes. */
+export const MOST: Required<Levels> = {
   whiteBalance: 0x05,
   exposureMode: 0x0d,
   redGain: 0xff,

@@ -194,6 +194,27 @@ export class FieldHead {
     })
   }
 
+  /** @param pan, tilt, zoom shares of its top speeds, -1 to 1; null leaves as it is */
+  driveShares(pan: number | null, tilt: number | null, zoom: number | null, nowMs: number): void {
+    const { panSpeeds, tiltSpeeds, zoomSpeeds, slow, restartsRamp } = this.traits
+    const top = (table: readonly number[]) => table[table.length - 1]!
+    this.later(nowMs, () => {
+      if (pan !== null) this.pan.drive(pan * slow * top(panSpeeds), restartsRamp)
+      if (tilt !== null) this.tilt.drive(tilt * slow * top(tiltSpeeds), restartsRamp)
+      if (zoom !== null) this.zoom.drive(zoom * top(zoomSpeeds), false)
+    })
+  }
+
+  /** Degrees and a share of the zoom range; null leaves as it is. */
+  travel(pan: number | null, tilt: number | null, zoom: number | null, nowMs: number): void {
+    const { panSpeeds, tiltSpeeds } = this.traits
+    this.later(nowMs, () => {
+      if (pan !== null) this.pan.goTo(pan, panSpeeds[panSpeeds.length - 1]!)
+      if (tilt !== null) this.tilt.goTo(tilt, tiltSpeeds[tiltSpeeds.length - 1]!)
+      if (zoom !== null) this.zoom.goTo(zoom, 0.5)
+    })
+  }
+
   /** @param step 0 to 7 @param way -1 wide, 0 stop, 1 tele */
   driveZoom(way: number, step: number, nowMs: number): void {
     this.later(nowMs, () => this.zoom.drive(way * (this.traits.zoomSpeeds[step] ?? 0), false))
@@ -263,6 +284,17 @@ export class FieldHead {
       pan: Math.round(told.pan * panSteps) + panZero + misses,
       tilt: Math.round(told.tilt * tiltSteps) + tiltZero - misses,
       zoom: Math.round(told.zoom * zoomTele),
+    }
+  }
+
+  /** Degrees and a share of the zoom range, as late and as rarely renewed as its encoder values. */
+  reportDegrees(nowMs: number): { pan: number; tilt: number; zoom: number } {
+    const { panSteps, tiltSteps, panZero, tiltZero, zoomTele } = this.traits
+    const told = this.report(nowMs)
+    return {
+      pan: (told.pan - panZero) / panSteps,
+      tilt: (told.tilt - tiltZero) / tiltSteps,
+      zoom: told.zoom / zoomTele,
     }
   }
 

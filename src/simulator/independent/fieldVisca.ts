@@ -30,7 +30,8 @@ export interface ViscaOddities {
   firstSlot: 0 | 1
   /** From this slot on a recall opens its menu. */
   menuFromSlot: number
-  tally: 'lamp' | 'states' | 'none'
+  /** Which orders switch its lamps; red and green are two of the first family. */
+  tally: 'lamp' | 'red and green' | 'states' | 'none'
 }
 
 export const PLAIN_VISCA: ViscaOddities = {
@@ -239,11 +240,16 @@ export class FieldVisca {
       return 'done'
     }
     if (is('01 04 3f')) return this.memory(p[4]!, p[5]!, nowMs)
-    if (is('01 7e 01 0a 00') && this.oddities.tally === 'lamp') {
+    const { tally } = this.oddities
+    if (is('01 7e 04 1a 00') && tally === 'red and green') {
+      head.green = p[6] === 0x02
+      return 'done'
+    }
+    if (is('01 7e 01 0a 00') && (tally === 'lamp' || tally === 'red and green')) {
       head.red = p[6] === 0x02
       return 'done'
     }
-    if (is('01 0a 02 02') && this.oddities.tally === 'states') {
+    if (is('01 0a 02 02') && tally === 'states') {
       head.red = p[5] === 0x02
       head.green = p[5] === 0x01
       return 'done'

@@ -2,56 +2,70 @@
 import { topSpeed } from '../../core/heads/profile'
 import { child, escapeXml, type Node, textOf } from '../../core/onvif/soap'
 import type { Head } from '../body/head'
-import { focusStatus, imagingSettings, setImagingSettings } from './imaging'
-
-export const PROFILE = 'barn'
-export const VIDEO_SOURCE = 'eye'
-const GENERIC = 'http://www.onvif.org/ver10/tptz'
-const LONGEST_MOVE_MS = 10_000
+import { focusStatus, imagingOptions, imagingSettings, moveOptions, setImagingSettings } from './imaging'
+import { LONGEST_MOVE_S, POSITION_SPACES, ptzAnswer } from './ptzAnswers'
 
 type Result = string | 'unknown' | 'invalid'
+type Place = { pan: number; tilt: number; zoom: number }
 
 const done = (service: string, name: string) => `<${service}:${name}Response/>`
 const attribute = (node: Node | undefined, name: string): number => {
   const value = node?.[`@${name}`]
   return typeof value === 'string' ? Number(value) : Number.NaN
 }
-const range = (name: string, min: number, max: number) =>
-  `<tt:${name}><tt:Min>${min}</tt:Min><tt:Max>${max}</tt:Max></tt:${name}>`
-
 export class OnvifActions {
   private stopTimer: ReturnType<typeof setTimeout> | null = null
+  private made = 0
   private readonly presets = new Map<string, { name: string; slot: number }>()
 
-  constructor(private readonly head: Head) {}
+  private home: Place
+
+  constructor(private readonly head: Head) {
+    this.home = { pan: 0, tilt: 0, zoom: head.lens.wide }
+  }
 
   /** @returns the answer's XML */
-  perform(name: string, request: Node): Result {
+  ptz(name: string, request: Node): Result {
     switch (name) {
-      case 'GetNodes':
-        return this.nodes()
       case 'GetStatus':
-        // The imaging service has one of its own too.
-        return textOf(request, 'VideoSourceToken') === '' ? this.status() : focusStatus(this.head)
+        return this.status()
       case 'ContinuousMove':
         return this.continuous(request)
       case 'Stop':
-        // The imaging service has a Stop of its own, for the focus.
-        if (textOf(request, 'VideoSourceToken') !== '') {
-          this.head.focus.drive(0, 0)
-          return done('timg', name)
-        }
-        this.halt()
-        return done('tptz', name)
+        return this.stop(request)
       case 'AbsoluteMove':
         return this.absolute(child(request, 'Position'))
+      case 'RelativeMove':
+        return this.relative(child(request, 'Translation'))
       case 'GotoHomePosition':
-        this.goTo(0, 0, this.head.lens.wide)
+        this.goTo(this.home.pan, this.home.tilt, this.home.zoom)
         return done('tptz', name)
+      case 'SetHomePosition': {
+        const { pan, tilt, zoom } = this.head
+        this.home = { pan: pan.position, tilt: tilt.position, zoom: zoom.position }
+        return done('tptz', name)
+      }
       case 'GetPresets':
       case 'SetPreset':
       case 'GotoPreset':
+      case 'RemovePreset':
         return this.preset(name, request)
+      default:
+        return ptzAnswer(name, this.head.profile.memories) ?? 'unknown'
+    }
+  }
+
+  /** @returns the answer's XML */
+  imaging(name: string, request: Node): Result {
+    switch (name) {
+      case 'GetServiceCapabilities':
+        return '<timg:GetServiceCapabilitiesResponse><timg:Capabilities ImageStabilization="false"/></timg:GetServiceCapabilitiesResponse>'
+      case 'GetStatus':
+        return focusStatus(this.head)
+      case 'GetOptions':
+        return imagingOptions()
+      case 'GetMoveOptions':
+        return moveOptions()
       case 'GetImagingSettings':
         return imagingSettings(this.head)
       case 'SetImagingSettings':
@@ -60,14 +74,12 @@ export class OnvifActions {
           : 'invalid'
       case 'Move':
         return this.moveFocus(child(request, 'Focus'))
+      case 'Stop':
+        this.head.focus.drive(0, 0)
+        return done('timg', name)
       default:
         return 'unknown'
     }
-  }
-
-  private nodes(): string {
-    const generic = `<tt:AbsolutePanTiltPositionSpace><tt:URI>${GENERIC}/PanTiltSpaces/PositionGenericSpace</tt:URI>${range('XRange', -1, 1)}${range('YRange', -1, 1)}</tt:AbsolutePanTiltPositionSpace><tt:AbsoluteZoomPositionSpace><tt:URI>${GENERIC}/ZoomSpaces/PositionGenericSpace</tt:URI>${range('XRange', 0, 1)}</tt:AbsoluteZoomPositionSpace>`
-    return `<tptz:GetNodesResponse><tptz:PTZNode token="node" FixedHomePosition="true"><tt:Name>Head</tt:Name><tt:SupportedPTZSpaces>${generic}</tt:SupportedPTZSpaces><tt:MaximumNumberOfPresets>${this.head.profile.memories}</tt:MaximumNumberOfPresets><tt:HomeSupported>true</tt:HomeSupported></tptz:PTZNode></tptz:GetNodesResponse>`
   }
 
   private ends() {
@@ -84,13 +96,24 @@ export class OnvifActions {
     const y = 2 * share(head.tilt.position, tilt.minDeg, tilt.maxDeg) - 1
     const z = share(head.zoom.position, wide, tele)
     const word = (moving: boolean) => (moving ? 'MOVING' : 'IDLE')
-    return `<tptz:GetStatusResponse><tptz:PTZStatus><tt:Position><tt:PanTilt x="${x.toFixed(6)}" y="${y.toFixed(6)}"/><tt:Zoom x="${z.toFixed(6)}"/></tt:Position><tt:MoveStatus><tt:PanTilt>${word(head.pan.moving || head.tilt.moving)}</tt:PanTilt><tt:Zoom>${word(head.zoom.moving)}</tt:Zoom></tt:MoveStatus><tt:UtcTime>${new Date().toISOString()}</tt:UtcTime></tptz:PTZStatus></tptz:GetStatusResponse>`
+    return `<tptz:GetStatusResponse><tptz:PTZStatus><tt:Position><tt:PanTilt x="${x.toFixed(6)}" y="${y.toFixed(6)}" space="${POSITION_SPACES.panTilt}"/><tt:Zoom x="${z.toFixed(6)}" space="${POSITION_SPACES.zoom}"/></tt:Position><tt:MoveStatus><tt:PanTilt>${word(head.pan.moving || head.tilt.moving)}</tt:PanTilt><tt:Zoom>${word(head.zoom.moving)}</tt:Zoom></tt:MoveStatus><tt:UtcTime>${new Date().toISOString()}</tt:UtcTime></tptz:PTZStatus></tptz:GetStatusResponse>`
   }
 
-  private halt(): void {
-    if (this.stopTimer) clearTimeout(this.stopTimer)
-    this.stopTimer = null
-    for (const axis of [this.head.pan, this.head.tilt, this.head.zoom]) axis.drive(0)
+  /** Without a word of what, all stops. */
+  private stop(request: Node): string {
+    const wants = (what: string) => textOf(request, what) !== 'false'
+    this.halt(wants('PanTilt'), wants('Zoom'))
+    return done('tptz', 'Stop')
+  }
+
+  private halt(panTilt = true, zoom = true): void {
+    const { head } = this
+    if (panTilt && zoom) {
+      if (this.stopTimer) clearTimeout(this.stopTimer)
+      this.stopTimer = null
+    }
+    for (const axis of [...(panTilt ? [head.pan, head.tilt] : []), ...(zoom ? [head.zoom] : [])])
+      axis.drive(0)
   }
 
   private continuous(request: Node): Result {
@@ -108,7 +131,7 @@ export class OnvifActions {
     const seconds = Number(/^PT([\d.]+)S$/.exec(textOf(request, 'Timeout'))?.[1] ?? 0)
     if (this.stopTimer) clearTimeout(this.stopTimer)
     // The device's own dead-man.
-    this.stopTimer = setTimeout(() => this.halt(), seconds > 0 ? seconds * 1000 : LONGEST_MOVE_MS)
+    this.stopTimer = setTimeout(() => this.halt(), 1000 * (seconds > 0 ? seconds : LONGEST_MOVE_S))
     return done('tptz', 'ContinuousMove')
   }
 
@@ -125,6 +148,22 @@ export class OnvifActions {
       zoom ? wide + z * (tele - wide) : null,
     )
     return done('tptz', 'AbsoluteMove')
+  }
+
+  /** By shares of its whole range. */
+  private relative(by: Node | undefined): Result {
+    const panTilt = child(by, 'PanTilt')
+    const zoom = child(by, 'Zoom')
+    const { pan, tilt, wide, tele } = this.ends()
+    const [x, y, z] = [attribute(panTilt, 'x'), attribute(panTilt, 'y'), attribute(zoom, 'x')]
+    if ([x, y, z].some((v) => Math.abs(v) > 1)) return 'invalid'
+    const { head } = this
+    this.goTo(
+      panTilt ? head.pan.position + (x / 2) * (pan.maxDeg - pan.minDeg) : null,
+      panTilt ? head.tilt.position + (y / 2) * (tilt.maxDeg - tilt.minDeg) : null,
+      zoom ? Math.min(tele, Math.max(wide, head.zoom.position + z * (tele - wide))) : null,
+    )
+    return done('tptz', 'RelativeMove')
   }
 
   private goTo(panDeg: number | null, tiltDeg: number | null, zoom: number | null): void {
@@ -145,13 +184,18 @@ export class OnvifActions {
     if (name === 'SetPreset') {
       const given = textOf(request, 'PresetToken')
       if (given && !this.presets.has(given)) return 'invalid'
-      const slot = this.presets.get(given)?.slot ?? this.presets.size
+      const slot = this.presets.get(given)?.slot ?? this.made++
       const token = `p${slot}`
       this.head.remember(slot)
       this.presets.set(token, { name: textOf(request, 'PresetName'), slot })
       return `<tptz:SetPresetResponse><tptz:PresetToken>${token}</tptz:PresetToken></tptz:SetPresetResponse>`
     }
     const preset = this.presets.get(textOf(request, 'PresetToken'))
+    if (preset && name === 'RemovePreset') {
+      this.presets.delete(`p${preset.slot}`)
+      this.head.forget(preset.slot)
+      return done('tptz', name)
+    }
     if (!preset || !this.head.recall(preset.slot)) return 'invalid'
     return done('tptz', name)
   }

@@ -1,6 +1,7 @@
 /** The imaging service of a stand-in: focus, exposure and white balance, in the units that ONVIF has for them. */
 import { type Node, textOf } from '../../core/onvif/soap'
 import type { Setting } from '../../core/visca/settings'
+import { MOST } from '../body/eye'
 import type { Head } from '../body/head'
 
 const MANUAL = { exposureMode: 0x03, whiteBalance: 0x05 } as const
@@ -48,3 +49,18 @@ export function setImagingSettings({ focus, eye }: Head, settings: Node | undefi
   if (focusMode) focus.setAuto(focusMode === 'AUTO')
   return wanted.every(([setting, level]) => eye.set(setting, level))
 }
+
+const range = (name: string, min: number, max: number) =>
+  `<tt:${name}><tt:Min>${min}</tt:Min><tt:Max>${max}</tt:Max></tt:${name}>`
+const modes = (name: string) => `<tt:${name}>AUTO</tt:${name}><tt:${name}>MANUAL</tt:${name}>`
+
+/** What can be set, in the units of the settings. */
+export function imagingOptions(): string {
+  const { shutter, gain, redGain, blueGain } = MOST
+  const exposure = `<tt:Exposure>${modes('Mode')}${range('ExposureTime', timeOf(shutter), timeOf(0))}${range('Gain', 0, gain * DB.gain)}${range('Iris', 0, -IRIS_OPEN * DB.iris)}</tt:Exposure>`
+  const white = `<tt:WhiteBalance>${modes('Mode')}${range('YrGain', 0, redGain)}${range('YbGain', 0, blueGain)}</tt:WhiteBalance>`
+  return `<timg:GetOptionsResponse><timg:ImagingOptions>${exposure}<tt:Focus>${modes('AutoFocusModes')}${range('DefaultSpeed', 0, 1)}</tt:Focus>${white}</timg:ImagingOptions></timg:GetOptionsResponse>`
+}
+
+export const moveOptions = (): string =>
+  `<timg:GetMoveOptionsResponse><timg:MoveOptions><tt:Absolute>${range('Position', 0, 1)}</tt:Absolute><tt:Continuous>${range('Speed', -1, 1)}</tt:Continuous></timg:MoveOptions></timg:GetMoveOptionsResponse>`

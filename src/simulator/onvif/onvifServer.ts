@@ -13,8 +13,10 @@ import {
 import type { Head } from '../body/head'
 import type { ControlPort } from '../protocol/controlPort'
 import { type Faults, NO_FAULTS } from '../protocol/faults'
-import { type OnvifActions, PROFILE, VIDEO_SOURCE } from './actions'
+import type { OnvifActions } from './actions'
 import { deviceAnswer, type OnvifOptions } from './deviceAnswers'
+import { mediaAnswer, PROFILE, VIDEO_SOURCE } from './mediaAnswers'
+import { requestIn, SERVICES, type Service, serviceAt } from './services'
 
 /** A login older or newer than this is refused, ms. */
 const LOGIN_VALID_MS = 5000
@@ -75,18 +77,22 @@ export class OnvifServer implements ControlPort {
       if (text.length > MAX_BODY) return void request.destroy()
     }
     await new Promise((resolve) => setTimeout(resolve, this.answerMs + this.faults.delayMs))
-    const [status, xml] = this.answer(text)
+    const [status, xml] = this.answer(new URL(request.url ?? '/', 'http://x').pathname, text)
     response.writeHead(status, { 'content-type': 'application/soap+xml; charset=utf-8' }).end(xml)
   }
 
-  private answer(text: string): [number, string] {
+  private answer(path: string, text: string): [number, string] {
     try {
+      const service = serviceAt(path)
+      if (!service) return [404, faultEnvelope('Sender', 'ter:UnknownAction', 'There is no service here')]
       const message = parseEnvelope(text)
       const [name, value] = Object.entries(message.body).find(([key]) => !key.startsWith('@')) ?? ['', {}]
       const request: Node = typeof value === 'object' && !Array.isArray(value) ? value : {}
       if (name !== 'GetSystemDateAndTime') this.checkLogin(message)
       this.head.advance(performance.now())
-      return [200, envelope(this.body(name, request))]
+      if (requestIn(text)?.namespace !== SERVICES[service].namespace)
+        throw new Refused('Sender', 'ter:ActionNotSupported', `${name} is not a request of this service`)
+      return [200, envelope(this.body(service, name, request))]
     } catch (error) {
       const refused =
         error instanceof Refused ? error : new Refused('Sender', 'ter:WellFormed', (error as Error).message)
@@ -124,20 +130,31 @@ export class OnvifServer implements ControlPort {
     if (this.usedNonces.size > 10_000) this.usedNonces.clear()
   }
 
-  private body(name: string, request: Node): string {
-    const time = this.faults.clockLies ? new Date() : this.now()
-    const known = deviceAnswer(name, this.options, time)
-    if (known !== null) return known
+  private body(service: Service, name: string, request: Node): string {
     const profile = textOf(request, 'ProfileToken')
     if (profile !== '' && profile !== PROFILE)
       throw new Refused('Sender', 'ter:NoProfile', 'There is no such profile')
     const source = textOf(request, 'VideoSourceToken')
     if (source !== '' && source !== VIDEO_SOURCE)
       throw new Refused('Sender', 'ter:NoSource', 'There is no such source')
-    const result = this.actions.perform(name, request)
+    const result = this.asked(service, name, request)
     if (result === 'unknown')
       throw new Refused('Receiver', 'ter:ActionNotSupported', `${name} is not supported`)
     if (result === 'invalid') throw new Refused('Sender', 'ter:InvalidArgVal', 'A value is out of its range')
     return result
+  }
+
+  private asked(service: Service, name: string, request: Node): string {
+    const time = this.faults.clockLies ? new Date() : this.now()
+    switch (service) {
+      case 'device':
+        return deviceAnswer(name, this.options, time) ?? 'unknown'
+      case 'media':
+        return mediaAnswer(name, this.options) ?? 'unknown'
+      case 'ptz':
+        return this.actions.ptz(name, request)
+      case 'imaging':
+        return this.actions.imaging(name, request)
+    }
   }
 }

@@ -9,6 +9,7 @@ export interface RenderJob {
   width: number
   height: number
   quality: number
+  mix: number | null
 }
 export interface RenderResult {
   id: number
@@ -19,6 +20,6 @@ export interface RenderResult {
 setPriority(15)
 registerFonts((workerData as { fonts: string[] }).fonts)
 parentPort?.on('message', (job: RenderJob) => {
-  const jpeg = new Uint8Array(renderShots(job.shots, job.width, job.height, job.quality))
+  const jpeg = new Uint8Array(renderShots(job.shots, job.width, job.height, job.quality, job.mix))
   parentPort?.postMessage({ id: job.id, jpeg } satisfies RenderResult, [jpeg.buffer])
 })

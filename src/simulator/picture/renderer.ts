@@ -14,7 +14,13 @@ const FONTS = ['400Regular', '700Bold'].map((w) =>
 /** What draws pictures for the stand-ins. */
 export interface Drawing {
   /** @param width of each; several shots come side by side */
-  draw(shots: readonly Shot[], width: number, height: number, quality: number): Promise<Uint8Array>
+  draw(
+    shots: readonly Shot[],
+    width: number,
+    height: number,
+    quality: number,
+    mix?: number | null,
+  ): Promise<Uint8Array>
   close(): Promise<number>
 }
 
@@ -33,11 +39,17 @@ export class Renderer implements Drawing {
     })
   }
 
-  draw(shots: readonly Shot[], width: number, height: number, quality: number): Promise<Uint8Array> {
+  draw(
+    shots: readonly Shot[],
+    width: number,
+    height: number,
+    quality: number,
+    mix: number | null = null,
+  ): Promise<Uint8Array> {
     const id = this.nextId++
     return new Promise((resolve) => {
       this.waiting.set(id, resolve)
-      this.worker.postMessage({ id, shots, width, height, quality })
+      this.worker.postMessage({ id, shots, width, height, quality, mix })
     })
   }
 

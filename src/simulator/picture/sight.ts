@@ -18,15 +18,18 @@ export class Sight {
     private readonly shots: () => readonly Shot[],
     private readonly size: { width: number; height: number },
     private readonly now: () => number = () => performance.now(),
+    /** 0..1: the second over the first; null: side by side. */
+    private readonly mix: () => number | null = () => null,
   ) {}
 
   /** The same object as before where nothing was redrawn. */
   draw = (): Promise<Uint8Array> => {
     const shots = this.shots()
-    const seen = JSON.stringify(shots.map((shot) => ({ ...shot, atS: 0 })))
+    const mix = this.mix()
+    const seen = JSON.stringify([mix, ...shots.map((shot) => ({ ...shot, atS: 0 }))])
     const nowMs = this.now()
     if (this.last?.seen === seen && nowMs - this.last.atMs < GOOD_FOR_MS) return this.last.jpeg
-    const jpeg = this.renderer.draw(shots, this.size.width, this.size.height, QUALITY)
+    const jpeg = this.renderer.draw(shots, this.size.width, this.size.height, QUALITY, mix)
     this.last = { seen, atMs: nowMs, jpeg }
     return jpeg
   }

@@ -51,7 +51,8 @@ class World {
   }
 
   fate(id: number): SessionEvent['type'] | undefined {
-    return this.events.find((e) => 'id' in e && e.id === id && e.type !== 'completed')?.type
+    return this.events.find((e) => 'id' in e && e.id === id && e.type !== 'completed' && e.type !== 'sent')
+      ?.type
   }
 
   times(command: ViscaCommand): number {

@@ -1,8 +1,10 @@
 /** What stands in the barn: team tables, buzzer row, lectern, scoreboard, benches, lamps. Metres. */
+
 import type { SKRSContext2D } from '@napi-rs/canvas'
 import type { Vec3 } from '../../core/optics/sphere'
 import { BENCH_ROWS, benchSeat, SEATS_PER_ROW, TEAMS, type Team } from './cast'
 import { tone } from './figure'
+import type { House } from './house'
 import type { Projector } from './projector'
 
 export const FACE = 'Atkinson Hyperlegible Next'
@@ -256,7 +258,7 @@ export function drawLectern(view: Projector): void {
 }
 
 /** The scoreboard on the back wall, with a clock that runs. */
-export function drawScoreboard(view: Projector, t: number): void {
+export function drawScoreboard(view: Projector, t: number, house?: House): void {
   const [x, y, z] = [0, 3.75, 21.6]
   view.fill(
     [
@@ -277,7 +279,7 @@ export function drawScoreboard(view: Projector, t: number): void {
     '#10191C',
   )
   view.plane([x, y, z - 0.06], FRONT, UP, 3.2, (ctx) => {
-    write(ctx, 'Fenland Quiz Final', -2.4, 0.76, 0.24, 'left', '#D9B777')
+    write(ctx, house?.title ?? 'Fenland Quiz Final', -2.4, 0.76, 0.24, 'left', '#D9B777')
     const clock = 120 - (Math.floor(t) % 120)
     const text = `${Math.floor(clock / 60)}:${String(clock % 60).padStart(2, '0')}`
     write(ctx, text, 2.4, 0.76, 0.24, 'right', '#D9B777')
@@ -289,7 +291,7 @@ export function drawScoreboard(view: Projector, t: number): void {
       ctx.fillStyle = team.cloth
       ctx.fillRect(left, row - 0.05, 0.09, 0.3)
       write(ctx, team.name, left + 0.2, row, 0.29, 'left', '#EDE6D6')
-      write(ctx, String(team.score), left + 2.24, row, 0.29, 'right', '#EDE6D6')
+      write(ctx, String(house?.scores[i] ?? team.score), left + 2.24, row, 0.29, 'right', '#EDE6D6')
     })
   })
 }

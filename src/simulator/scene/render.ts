@@ -17,6 +17,7 @@ import {
   FACE,
   LAMPS,
 } from './furniture'
+import { type House, lightAt } from './house'
 import { Projector } from './projector'
 import { drawPlayer } from './trio'
 
@@ -36,11 +37,13 @@ export interface Shot {
   grain?: number
   /** Exposure and white balance; well exposed if omitted. */
   tint?: Tint
+  /** Lights and scoreboard; as they are at the start if omitted. */
+  house?: House
 }
 
 interface Part {
   at: Vec3
-  draw: (view: Projector, t: number) => void
+  draw: (view: Projector, t: number, house: House | undefined) => void
 }
 
 const PEOPLE = [...tablePeople(), ...benchPeople(), HOST]
@@ -61,7 +64,7 @@ const PARTS: readonly Part[] = [
   ),
   { at: [0, 0.7, 10.2], draw: drawBuzzers },
   { at: [-6.2, 1.5, 17.3], draw: drawLectern },
-  { at: [0, 3.5, 21.6], draw: drawScoreboard },
+  { at: [0, 3.5, 21.6], draw: (view, t, house) => drawScoreboard(view, t, house) },
   ...LAMPS.map((at): Part => ({ at, draw: (view) => drawLamp(view, at) })),
 ]
 
@@ -114,6 +117,20 @@ function grain(ctx: SKRSContext2D, width: number, height: number, strength: numb
   ctx.globalAlpha = 1
 }
 
+/** The house lights where the camera looks. */
+function dim(ctx: SKRSContext2D, width: number, height: number, shot: Shot, house: House): void {
+  const { eye, yawDeg, panDeg, tiltDeg } = shot
+  const z =
+    eye[2] + toRoom([0, 0, 1], panDeg + yawDeg, tiltDeg)[2] * distanceAlong(eye, yawDeg, panDeg, tiltDeg)
+  const level = lightAt(house, z)
+  if (level >= 1) return
+  const part = Math.round(255 * level)
+  ctx.globalCompositeOperation = 'multiply'
+  ctx.fillStyle = `rgb(${part},${part},${Math.min(255, part + 6)})`
+  ctx.fillRect(0, 0, width, height)
+  ctx.globalCompositeOperation = 'source-over'
+}
+
 /** Exposure and white balance, on what is drawn: a light over it, or a filter before it. */
 function expose(ctx: SKRSContext2D, width: number, height: number, { stops, red, blue }: Tint): void {
   if (stops === 0 && red === 1 && blue === 1) return
@@ -150,8 +167,9 @@ function drawShot(shot: Shot, width: number, height: number): Canvas {
   )
   drawBarn(view)
   const near = PARTS.map((part) => ({ part, depth: order(part, shot.eye) })).sort((a, b) => b.depth - a.depth)
-  for (const { part } of near) part.draw(view, shot.atS)
+  for (const { part } of near) part.draw(view, shot.atS, shot.house)
   light(ctx, width, height)
+  if (shot.house) dim(ctx, width, height, shot, shot.house)
   if (shot.tint) expose(ctx, width, height, shot.tint)
   if (shot.grain) grain(ctx, width, height, shot.grain, shot.atS)
   if (blur < 0.7) return canvas
@@ -162,8 +180,24 @@ function drawShot(shot: Shot, width: number, height: number): Canvas {
   return soft
 }
 
-/** Draws shots side by side, as a multiviewer shows them, and returns one JPEG. @param width of each */
-export function renderShots(shots: readonly Shot[], width: number, height: number, quality: number): Buffer {
+/**
+ * Draws shots side by side, as a multiviewer shows them, and returns one JPEG. @param width of each
+ * @param mix instead, the second over the first, 0..1, as a fade shows them
+ */
+export function renderShots(
+  shots: readonly Shot[],
+  width: number,
+  height: number,
+  quality: number,
+  mix: number | null = null,
+): Buffer {
+  if (mix !== null && shots.length === 2) {
+    const mixed = drawShot(shots[0]!, width, height)
+    const over = mixed.getContext('2d')
+    over.globalAlpha = mix
+    over.drawImage(drawShot(shots[1]!, width, height), 0, 0)
+    return mixed.toBuffer('image/jpeg', quality)
+  }
   if (shots.length === 1) return drawShot(shots[0]!, width, height).toBuffer('image/jpeg', quality)
   const all = createCanvas(width * shots.length, height)
   const ctx = all.getContext('2d')

@@ -78,3 +78,21 @@ test('a frame shows the barn; out of focus it is softer; people move; in standby
   expect(renderShots([shot], 640, 360, 84).equals(sharp)).toBe(true)
   expect((await look(renderShots([{ ...shot, power: false }], 640, 360, 84))).light).toBeLessThan(12)
 })
+
+test('the house lights and the scoreboard change the picture', async () => {
+  const house = { hall: 1, stage: 1, title: 'Fenland Quiz Final', scores: [42, 38, 45, 29, 33, 40] }
+  const seen = (change: Partial<typeof house>) =>
+    look(renderShots([{ ...shot, house: { ...house, ...change } }], 640, 360, 84))
+  const [full, half, dark] = [
+    await seen({}),
+    await seen({ hall: 0.5, stage: 0.5 }),
+    await seen({ hall: 0, stage: 0 }),
+  ]
+  expect(half.light).toBeLessThan(full.light * 0.7)
+  expect(dark.light).toBeLessThan(full.light * 0.25)
+  // As it was before there were lights to set.
+  expect(renderShots([{ ...shot, house }], 640, 360, 84)).toEqual(renderShots([shot], 640, 360, 84))
+  const board = { ...shot, panDeg: 0, tiltDeg: 3, hfovDeg: 20, house }
+  const other = { ...board, house: { ...house, scores: [42, 38, 48, 29, 33, 40] } }
+  expect(renderShots([other], 640, 360, 84)).not.toEqual(renderShots([board], 640, 360, 84))
+})

@@ -13,6 +13,8 @@ export interface RtspOptions {
   path: string
   user: string
   password: string
+  /** What it makes of video over TCP; without a word it sends it. */
+  overTcp?: 'refused' | 'silent'
 }
 
 const REALM = 'barn'
@@ -151,8 +153,10 @@ class Session {
     const interleaved = /interleaved=(\d+)-(\d+)/.exec(transport)
     const ports = /client_port=(\d+)-(\d+)/.exec(transport)
     if (/TCP/i.test(transport)) {
+      if (this.options.overTcp === 'refused') return ['461 Unsupported Transport']
       const channel = Number(interleaved?.[1] ?? 0) & 0xff
       this.sendRtp = (packet) => {
+        if (this.options.overTcp === 'silent') return
         const head = Buffer.from([0x24, channel, packet.length >> 8, packet.length & 0xff])
         this.socket.write(Buffer.concat([head, packet]))
       }

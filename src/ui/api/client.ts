@@ -2,9 +2,16 @@
 import { type ClientResponse, hc } from 'hono/client'
 import type { CameraSettings, Connection, Secrets } from '../../core/cameras/connection'
 import type { Controls } from '../../core/controls/controls'
+import type { Finding } from '../../core/cues/check'
+import { type PartData, type PartKind, SHOW_PARTS } from '../../core/cues/show'
 import type { AxisMend } from '../../core/heads/check'
 import { CHANGE_HEADER, PAGE_HEADER } from '../../core/live/headers'
+import type { Device, DeviceMessage, DeviceState } from '../../core/messages/device'
+import type { Guard } from '../../core/orders/guardSettings'
 import type { Pace, Parts } from '../../core/presets/pace'
+import type { OscSettings, RemoteRight } from '../../core/remote/settings'
+import type { TallySettings, TallyState } from '../../core/tally/sources'
+import type { SwitcherAction } from '../../core/tally/switcher'
 import type { Api, DeskView, ImportMode, SearchOrder } from '../../server/api'
 import { live } from '../live/live'
 
@@ -128,7 +135,7 @@ export const putPicture = (id: string, file: Blob) => send<PutPicture>(`/presets
 
 export const addEvent = (name: string) => read(client.events.$post({ json: { name } }))
 
-export const changeEvent = (id: string, change: { name?: string; words?: string[] }) =>
+export const changeEvent = (id: string, change: { name?: string; words?: string[]; guard?: Guard }) =>
   read(client.events[':id'].$patch({ param: { id }, json: change }))
 
 export const openEvent = (id: string) => read(client.events[':id'].open.$post({ param: { id } }))
@@ -141,8 +148,12 @@ export const restorePreset = (id: string) => read(client.presets[':id'].restore.
 
 export const pictureUrl = (id: string) => `/api/pictures/${id}`
 
-export const tryCamera = (connection: Connection, secrets: Secrets, cameraId: string | null) =>
-  read(client.cameras.try.$post({ json: { connection, secrets, cameraId } }))
+export const tryCamera = (
+  connection: Connection,
+  secrets: Secrets,
+  cameraId: string | null,
+  trustNew = false,
+) => read(client.cameras.try.$post({ json: { connection, secrets, cameraId, trustNew } }))
 
 export const addCamera = (settings: CameraSettings, secrets: Secrets) =>
   read(client.cameras.$post({ json: { settings, secrets } }))
@@ -233,3 +244,109 @@ export const hasDemo = () => read(client.demo.$get())
 export const addDemo = () => read(client.demo.$post())
 
 export const removeDemo = () => read(client.demo.$delete())
+
+export const readTally = () => read(client.tally.$get())
+
+export const setTally = (settings: TallySettings) => read(client.tally.settings.$put({ json: settings }))
+
+/** @param state null: nothing is said by hand any more */
+export const sayTally = (number: number, state: TallyState | null, alone: boolean) =>
+  read(
+    client.tally[':number'].$post({
+      param: { number: String(number) },
+      json: { state, alone, byHand: true },
+    }),
+  )
+
+/** @param camera its number; null where the switcher needs none */
+export const switchTo = (action: SwitcherAction, camera: number | null) =>
+  read(client.tally.switcher[':action'].$post({ param: { action }, json: { camera } }))
+
+export const readMove = (id: string) => read(client.cameras[':id'].move.$get({ param: { id } }))
+
+/** Where the type of a route says too little, or it is made for several kinds of things. */
+const json = <T>(path: string, method: 'GET' | 'POST' | 'PUT' | 'DELETE', body?: unknown): Promise<T> =>
+  bodyOf(
+    fetch(`/api${path}`, {
+      method,
+      headers: { ...headers(), ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
+      ...(body === undefined ? {} : { body: JSON.stringify(body) }),
+    }),
+  ) as Promise<T>
+
+/** @param version the one that it replaces; null: whatever is there */
+export const putPart = <K extends PartKind>(
+  kind: K,
+  id: string,
+  data: PartData<K>,
+  version: number | null,
+  order?: number,
+) => json<{ version: number }>(`/${SHOW_PARTS[kind].path}/${id}`, 'PUT', { data, version, order })
+
+export const deletePart = (kind: PartKind, id: string) => json(`/${SHOW_PARTS[kind].path}/${id}`, 'DELETE')
+
+export const orderParts = (kind: PartKind, ids: string[]) =>
+  json(`/${SHOW_PARTS[kind].path}/order`, 'POST', { ids })
+
+/** @param astray presets that were seen not to show what was stored */
+export const readCheck = (astray: readonly string[]) =>
+  json<Finding[]>(`/check?astray=${astray.join(',')}`, 'GET')
+
+export const goNext = () => read(client.show.go.$post())
+
+export const goCue = (id: string) => read(client.cues[':id'].go.$post({ param: { id } }))
+
+export const stopCue = (id: string) => read(client.cues[':id'].stop.$post({ param: { id } }))
+
+export const chooseCue = (to: { by: 1 | -1 } | { cue: string }) => read(client.show.next.$post({ json: to }))
+
+export const holdShow = (on: boolean) => read(client.show.hold.$post({ json: { on } }))
+
+export const showSeen = () => read(client.show.seen.$post())
+
+export const stopAll = () => read(client['stop-all'].$post())
+
+export const startTour = (id: string) => read(client.tours[':id'].go.$post({ param: { id } }))
+
+export const tourGoesOn = (id: string) => read(client.tours[':id']['go-on'].$post({ param: { id } }))
+
+export const stopTour = (id: string) => read(client.tours[':id'].stop.$post({ param: { id } }))
+
+export const playMove = (id: string, how: { percent: number; backwards: boolean; times: number }) =>
+  read(client.moves[':id'].play.$post({ param: { id }, json: how }))
+
+export const stopMove = (id: string) => read(client.moves[':id'].stop.$post({ param: { id } }))
+
+export const startRecording = (camera: string) =>
+  read(client.cameras[':id'].recording.$post({ param: { id: camera } }))
+
+export const keepRecording = (camera: string, name: string) =>
+  read(client.cameras[':id'].recording.$put({ param: { id: camera }, json: { name } }))
+
+export const cancelRecording = (camera: string) =>
+  read(client.cameras[':id'].recording.$delete({ param: { id: camera } }))
+
+/** @param secret null: the one that is kept */
+export const putDevice = (id: string, data: Device, secret: string | null) =>
+  json(`/devices/${id}`, 'PUT', { data, secret })
+
+export const deleteDevice = (id: string) => json(`/devices/${id}`, 'DELETE')
+
+export const sendMessage = (device: string, message: string) =>
+  json(`/devices/${device}/messages/${message}`, 'POST')
+
+export const tryMessage = (message: DeviceMessage, local: boolean, secret: string | null, device: string) =>
+  json<DeviceState>('/devices/try', 'POST', { message, local, secret, device })
+
+export const readRemoteSettings = () => read(client['remote-settings'].$get())
+
+export const addRemoteKey = (key: { name: string; rights: RemoteRight[]; endsAt: string | null }) =>
+  read(client['remote-settings'].keys.$post({ json: key }))
+
+export const removeRemoteKey = (id: string) =>
+  read(client['remote-settings'].keys[':id'].$delete({ param: { id } }))
+
+export const setOsc = (settings: OscSettings) => read(client['remote-settings'].osc.$put({ json: settings }))
+
+export const setTimeZone = (venueId: string, timeZone: string) =>
+  read(client.venues[':id'].$patch({ param: { id: venueId }, json: { timeZone } }))

@@ -17,13 +17,24 @@ interface FaderProps {
   upright?: boolean
   /** Along the track, px; the whole width if omitted. */
   length?: number
+  /** Its words below each other, where it is short. */
+  narrow?: boolean
   testID?: string
 }
 
 const STEP = 0.05
 const HANDLE = 36
 
-export function Fader({ label, value, onChange, text, upright = false, length, testID }: FaderProps) {
+export function Fader({
+  label,
+  value,
+  onChange,
+  text,
+  upright = false,
+  length,
+  narrow = false,
+  testID,
+}: FaderProps) {
   const { ring, handlers } = useFocusRing()
   const element = useRef<HTMLElement | null>(null)
   const now = useRef({ value, onChange })
@@ -88,7 +99,7 @@ export function Fader({ label, value, onChange, text, upright = false, length, t
           upright ? { height: percent, width: '100%', bottom: 0 } : { width: percent, height: '100%' },
         ]}
       />
-      <View style={[styles.words, upright ? styles.column : styles.row]}>
+      <View style={[styles.words, upright ? styles.column : narrow ? styles.narrow : styles.row]}>
         <Words size={12} tone="mist">
           {label}
         </Words>
@@ -113,5 +124,6 @@ const styles = StyleSheet.create({
   fill: { position: 'absolute', left: 0, backgroundColor: TONES.heronFilled },
   words: { pointerEvents: 'none', alignItems: 'center', justifyContent: 'space-between' },
   row: { flexDirection: 'row', paddingHorizontal: 12 },
+  narrow: { alignItems: 'flex-start', paddingHorizontal: 8 },
   column: { flex: 1, paddingVertical: 10 },
 })

@@ -8,6 +8,8 @@ import { useDescription } from '../basics/useDescription'
 import { Words } from '../basics/Words'
 import { useFact } from '../live/hooks'
 import { Thumb } from '../picture/Thumb'
+import { TallyFrame, TallyMark } from '../tally/TallyMark'
+import { SPOKEN, useTally } from '../tally/useTally'
 import { RADIUS, TONES } from '../theme/tones'
 import { healthWords, isWell } from './healthWords'
 
@@ -30,7 +32,7 @@ function One({
 }) {
   const health = useFact('health', view.id)
   const words = healthWords(health, view.enabled)
-  const { described, description } = useDescription('Opens it on the Desk')
+  const { described, description } = useDescription(`Opens it on the Desk${SPOKEN[useTally(view.id)]}`)
   return (
     <Pressable
       onPress={onPress}
@@ -39,19 +41,23 @@ function One({
       testID={`all-${view.number}`}
       style={[styles.one, { width }, chosen && styles.chosen]}
     >
-      {view.enabled ? (
-        <Thumb
-          camera={view.id}
-          width={width - 2}
-          height={Math.round(((width - 2) * 9) / 16)}
-          perSec={PER_SEC}
-        />
-      ) : (
-        <View style={[styles.off, { height: Math.round(((width - 2) * 9) / 16) }]}>
-          <Words tone="mist">Switched off in the desk</Words>
-        </View>
-      )}
+      <View>
+        {view.enabled ? (
+          <Thumb
+            camera={view.id}
+            width={width - 2}
+            height={Math.round(((width - 2) * 9) / 16)}
+            perSec={PER_SEC}
+          />
+        ) : (
+          <View style={[styles.off, { height: Math.round(((width - 2) * 9) / 16) }]}>
+            <Words tone="mist">Switched off in the desk</Words>
+          </View>
+        )}
+        <TallyFrame camera={view.id} thick={5} />
+      </View>
       <View style={styles.line}>
+        <TallyMark camera={view.id} size={15} />
         <Words size={15} weight="semiBold" numberOfLines={1} style={styles.name}>
           {`${view.number} ${view.name}`}
         </Words>

@@ -9,6 +9,8 @@ import { Words } from '../basics/Words'
 import { useFocusRing } from '../input/useFocusRing'
 import { useFact } from '../live/hooks'
 import { Thumb } from '../picture/Thumb'
+import { TallyFrame, TallyMark } from '../tally/TallyMark'
+import { SPOKEN, useTally } from '../tally/useTally'
 import { RADIUS, TONES, TOUCH } from '../theme/tones'
 import { healthWords, isWell } from './healthWords'
 
@@ -26,7 +28,8 @@ function useCard({ view, chosen, onPress }: CameraCardProps) {
   const { ring, handlers } = useFocusRing()
   const words = healthWords(health, view.enabled)
   const driven = chosen === 'also' ? ', driven along' : ''
-  const { described, description } = useDescription(`Camera ${view.name}, ${words}${driven}`)
+  const tally = useTally(view.id)
+  const { described, description } = useDescription(`Camera ${view.name}, ${words}${SPOKEN[tally]}${driven}`)
   const props = {
     ...handlers,
     accessibilityRole: 'button' as const,
@@ -35,7 +38,7 @@ function useCard({ view, chosen, onPress }: CameraCardProps) {
     onPress: (event: { nativeEvent: unknown }) =>
       onPress(view.id, !!(event.nativeEvent as { shiftKey?: boolean }).shiftKey),
   }
-  return { words, description, well: isWell(health, view.enabled), ring, props }
+  return { words, description, tally, well: isWell(health, view.enabled), ring, props }
 }
 
 const RAIL_PICTURE = { width: 80, height: 45 }
@@ -55,15 +58,21 @@ export const RailCard = memo(function RailCard(props: CameraCardProps) {
         !view.enabled && styles.off,
       ]}
     >
-      {view.enabled ? (
-        <Thumb camera={view.id} {...RAIL_PICTURE} />
-      ) : (
-        <View style={[styles.none, RAIL_PICTURE]} />
-      )}
+      <View>
+        {view.enabled ? (
+          <Thumb camera={view.id} {...RAIL_PICTURE} />
+        ) : (
+          <View style={[styles.none, RAIL_PICTURE]} />
+        )}
+        <TallyFrame camera={view.id} thick={3} />
+      </View>
       <View style={styles.words}>
-        <Words size={15} weight="bold" style={styles.tight}>
-          {view.number}
-        </Words>
+        <View style={styles.first}>
+          <Words size={15} weight="bold" style={styles.tight}>
+            {view.number}
+          </Words>
+          <TallyMark camera={view.id} size={13} />
+        </View>
         <Words size={14} weight="semiBold" numberOfLines={1} style={styles.tight}>
           {view.name}
         </Words>
@@ -95,11 +104,20 @@ export const StripCard = memo(function StripCard(props: CameraCardProps) {
         !view.enabled && styles.off,
       ]}
     >
-      {props.compact ? null : view.enabled ? (
-        <Thumb camera={view.id} {...STRIP_PICTURE} perSec={2} />
-      ) : (
-        <View style={[styles.none, STRIP_PICTURE]} />
+      {props.compact ? null : (
+        <View>
+          {view.enabled ? (
+            <Thumb camera={view.id} {...STRIP_PICTURE} perSec={2} />
+          ) : (
+            <View style={[styles.none, STRIP_PICTURE]} />
+          )}
+          <TallyFrame camera={view.id} thick={3} />
+          <View style={styles.over}>
+            <TallyMark camera={view.id} size={12} bar />
+          </View>
+        </View>
       )}
+      {props.compact ? <TallyMark camera={view.id} size={11} bar /> : null}
       <View style={styles.below}>
         {card.well ? null : <TriangleAlert size={12} color={TONES.clay} />}
         <Words size={13} weight="bold" tone={card.well ? 'sand' : 'clay'} numberOfLines={1}>
@@ -145,6 +163,8 @@ const styles = StyleSheet.create({
   off: { opacity: 0.5 },
   none: { backgroundColor: TONES.marsh, borderRadius: RADIUS.small },
   words: { flex: 1 },
+  first: { flexDirection: 'row', alignItems: 'center', gap: 6 },
+  over: { position: 'absolute', left: 0, right: 0, bottom: 0 },
   tight: { lineHeight: 18 },
   below: { flexDirection: 'row', alignItems: 'center', gap: 4, minHeight: 18 },
 })

@@ -13,6 +13,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { StyleSheet, useWindowDimensions, View } from 'react-native'
 import { can, isBlind } from '../../core/facts/capabilities'
 import type { CameraView, DeskView } from '../../server/api'
+import { switchTo } from '../api/client'
 import { Advice } from '../basics/Advice'
 import { fault } from '../basics/notes'
 import { loadPersons } from '../input/controlsStore'
@@ -21,11 +22,16 @@ import { useConnected } from '../live/hooks'
 import { live } from '../live/live'
 import { type NewStore, overwrite, recall, storeNew } from '../presets/actions'
 import { Board } from '../presets/Board'
+import { useBoardState } from '../presets/boardState'
 import { movePreset } from '../presets/movePreset'
 import { NEW_TILE } from '../presets/NewTile'
 import { MOVED } from '../presets/PresetTile'
+import { switchable } from '../tally/next'
+import { ProgramCard } from '../tally/ProgramCard'
+import { SwitchKeys } from '../tally/SwitchKeys'
+import { GO_BAR, GO_BAR_FROM } from '../theme/rooms'
 import { Arranged } from './Arranged'
-import { arrange } from './arrangement'
+import { arrange, COLUMNS_FROM } from './arrangement'
 import type { DeckProps } from './Deck'
 import { DeskFrame } from './DeskFrame'
 import { DeskSheets } from './DeskSheets'
@@ -54,7 +60,14 @@ interface CameraDeskProps {
 
 export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   const size = useWindowDimensions()
-  const plan = useMemo(() => arrange(size.width, size.height, STAGE_ROOM), [size.width, size.height])
+  const switches = switchable(desk.tally).cut
+  // A window that is wide and high enough has the running order along its bottom.
+  const wideEnough = size.width >= COLUMNS_FROM && size.height >= GO_BAR_FROM
+  const ordered = wideEnough && desk.show.cues.some(({ listed }) => listed)
+  const plan = useMemo(
+    () => arrange(size.width, size.height - (ordered ? GO_BAR : 0), STAGE_ROOM, switches),
+    [size.width, size.height, switches, ordered],
+  )
   const camera = useCamera(view)
   useLeashOffer(camera)
   const connected = useConnected()
@@ -64,7 +77,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   const [dragging, setDragging] = useState(false)
   const [busy, setBusy] = useState(false)
   const state = useDeskState()
-  const { tool, setTool, seconds, setSeconds, boardKind, setBoardKind, setSheet, setEdited } = state
+  const { tool, setTool, toolPace, setToolPace, boardKind, setBoardKind, setSheet, setEdited } = state
   const { all, setAll, adding, setAdding } = state
   const sensors = useSensors(
     useSensor(MouseSensor, { activationConstraint: { distance: DRAG_FROM } }),
@@ -77,6 +90,12 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
     sticks.select(driven.split(','))
     return () => sticks.select([])
   }, [driven])
+  const { switcher } = desk.tally
+  const monitors = switcher.enabled && switcher.monitor !== null
+  useEffect(() => {
+    // A monitor beside the desk follows the camera that is chosen; if it cannot, the work goes on.
+    if (monitors) void switchTo('monitor', view.number).catch(() => {})
+  }, [monitors, view.number])
   useEffect(() => {
     void loadPersons()
   }, [])
@@ -119,6 +138,8 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   const onPace = useCallback(() => setSheet('pace'), [setSheet])
   const onMore = useCallback(() => setSheet('more'), [setSheet])
   const onAll = useCallback(() => setAll(true), [setAll])
+  const { setAir } = state
+  const onAir = useCallback(() => setAir(true), [setAir])
   const also = useMemo(() => along.map((c) => c.id), [along])
   const alongNumbers = useMemo(() => along.map((c) => c.number), [along])
 
@@ -158,23 +179,27 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
         typed={typed}
         along={alongNumbers}
         tool={tool}
-        seconds={seconds}
+        toolPace={toolPace}
         onRecall={onRecall}
       />
       {lost}
     </View>
   )
-  const deck: DeckProps = { camera, size: plan.pad, busy, onStore: store, onMore }
+  const deck: DeckProps = { camera, size: plan.pad, busy, toolPace, onStore: store, onMore }
   const tools = (
     <ToolRow
       tool={tool}
       onTool={setTool}
-      seconds={seconds}
-      onSeconds={setSeconds}
+      toolPace={toolPace}
+      onToolPace={setToolPace}
       focusPoint={can(camera.able, 'focusAt')}
       shortcuts={plan.kind === 'columns' && plan.roomy}
     />
   )
+  const hasProgram = switcher.enabled && switcher.pictureUrl !== null
+  const { program } = useBoardState()
+  const switchKeys = (as: 'row' | 'column' | 'low') =>
+    switches ? <SwitchKeys desk={desk} view={view} as={as} /> : null
   const rail = {
     cameras: desk.cameras,
     primary: view.id,
@@ -183,6 +208,11 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
     onAdding: setAdding,
     onPress: onCard,
     onAll,
+    onAir,
+    program:
+      hasProgram && program
+        ? (width: number) => <ProgramCard desk={desk} width={width} onPress={onAir} />
+        : null,
   }
   const board = (
     <Board
@@ -213,10 +243,13 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
       <DeskFrame
         desk={desk}
         plan={plan}
+        ordered={ordered}
         view={view}
         all={all}
         several={adding || along.length > 0}
         onAll={setAll}
+        air={state.air}
+        onAir={state.setAir}
         onSeveral={() => setAdding(!adding)}
         onChoose={choose}
       >
@@ -227,6 +260,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
           tools={tools}
           deck={deck}
           board={board}
+          switchKeys={switchKeys}
           row={
             <TileRow
               view={view}
@@ -235,6 +269,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
               onRecall={onRecall}
               onEdit={setEdited}
               onStore={store}
+              keys={switchKeys('low')}
               onAll={() => state.setBoard(true)}
             />
           }

@@ -1,7 +1,8 @@
 /** All cameras: a rail beside the picture on a wide screen, a strip above it on a phone. */
 import Layers from 'lucide-react-native/icons/layers'
 import LayoutGrid from 'lucide-react-native/icons/layout-grid'
-import { memo } from 'react'
+import Radio from 'lucide-react-native/icons/radio'
+import { memo, type ReactNode } from 'react'
 import { FlatList, StyleSheet, View } from 'react-native'
 import type { CameraView } from '../../server/api'
 import { Key } from '../basics/Key'
@@ -18,10 +19,17 @@ export interface RailProps {
   onAdding(adding: boolean): void
   onPress(id: string, add: boolean): void
   onAll(): void
+  /** On air over next, where the header has no room for its key. */
+  onAir?: (() => void) | undefined
   /** Numbers alone, if there is no room for pictures. */
   compact?: boolean
   /** With the keys for several and for all pictures, where the header has no room for them. */
   withKeys?: boolean
+  /** Preview and Cut for the selected camera. */
+  switchKeys?: ReactNode
+  /** Below all cameras, by the width that it has. */
+  program?: ((width: number) => ReactNode) | null
+  width?: number
 }
 
 const chosen = (id: string, primary: string, also: readonly string[]) =>
@@ -41,6 +49,8 @@ export const CameraRail = memo(function CameraRail(p: RailProps) {
           <RailCard view={item} chosen={chosen(item.id, p.primary, p.also)} onPress={p.onPress} />
         )}
       />
+      {p.width === undefined ? null : p.program?.(p.width)}
+      {p.switchKeys}
       <Key
         label={p.adding ? 'Done' : 'Drive several'}
         on={p.adding || p.also.length > 0}
@@ -78,6 +88,16 @@ export const CameraStrip = memo(function CameraStrip(p: RailProps) {
       />
       {p.withKeys ? (
         <>
+          {p.onAir ? (
+            <Key
+              label=""
+              accessibilityLabel="On air and next"
+              icon={<Radio size={20} color={TONES.mist} />}
+              onPress={p.onAir}
+              style={styles.icon}
+              testID="on-air"
+            />
+          ) : null}
           <Key
             label=""
             accessibilityLabel="Drive several"

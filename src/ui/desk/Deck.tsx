@@ -4,6 +4,7 @@ import { StyleSheet, View } from 'react-native'
 import { type ActionName, keyOf, keyWord } from '../../core/controls/actions'
 import { feelFor } from '../../core/controls/controls'
 import { can, isBlind } from '../../core/facts/capabilities'
+import type { Pace } from '../../core/presets/pace'
 import { Key } from '../basics/Key'
 import { ContourPad } from '../controls/ContourPad'
 import { Fader } from '../controls/Fader'
@@ -12,7 +13,7 @@ import { changeFeel, useControls } from '../input/controlsStore'
 import { sticks } from '../input/sticks'
 import { useFactValue } from '../live/useFactValue'
 import { goHome, order, setAutoFocus } from '../presets/actions'
-import { KEY_COLUMN } from './arrangement'
+import { KEY_COLUMN, SWITCH_COLUMN } from './arrangement'
 import type { DeskCamera } from './useCamera'
 
 const FOCUS_PUSH = 0.6
@@ -26,6 +27,8 @@ export interface DeckProps {
   /** Side of the pad, px. */
   size: number
   busy: boolean
+  /** Of what has no pace of its own. */
+  toolPace: Pace | null
   onStore(): void
   onMore(): void
 }
@@ -55,7 +58,7 @@ function useFocusWheel(enabled: boolean): RefObject<View | null> {
 }
 
 /** The pieces of the deck, to be put in any order. @param roomy keys have room for longer words */
-function usePieces({ camera, busy, onStore, onMore }: DeckProps, roomy: boolean) {
+function usePieces({ camera, busy, toolPace, onStore, onMore }: DeckProps, roomy: boolean) {
   const { lens, enabled, view, able } = camera
   // No finer than what is drawn of it.
   const pose = useFactValue(
@@ -85,7 +88,7 @@ function usePieces({ camera, busy, onStore, onMore }: DeckProps, roomy: boolean)
       <ContourPad size={size} hfovDeg={pose?.hfovDeg ?? null} camera={camera} feel={feel} enabled={enabled} />
     ),
     /** @param upright its height, px; null: across, as wide as there is room */
-    speed: (upright: number | null) => (
+    speed: (upright: number | null, narrow = false) => (
       <Fader
         label="Speed"
         value={feel.speed}
@@ -93,6 +96,7 @@ function usePieces({ camera, busy, onStore, onMore }: DeckProps, roomy: boolean)
         onChange={(value) => changeFeel(view.id, { speed: Math.max(LEAST_SPEED, value) })}
         upright={upright !== null}
         length={upright ?? undefined}
+        narrow={narrow}
         testID="speed"
       />
     ),
@@ -164,7 +168,7 @@ function usePieces({ camera, busy, onStore, onMore }: DeckProps, roomy: boolean)
         label="Home"
         shortcut={shortcut('home')}
         disabled={!enabled || !can(able, 'home')}
-        onPress={() => void goHome(view.id)}
+        onPress={() => void goHome(view.id, toolPace)}
         style={styles.key}
         testID="home"
       />
@@ -207,8 +211,14 @@ export const WideDeck = memo(function WideDeck(props: DeckProps & { apart: boole
 })
 
 /** At the bottom of a phone. @param small there is room for one row of keys alone */
-export const PhoneDeck = memo(function PhoneDeck(props: DeckProps & { small: boolean }) {
-  const { size, small } = props
+export const PhoneDeck = memo(function PhoneDeck(
+  props: DeckProps & {
+    small: boolean
+    /** Preview and Cut; null where nothing can be cut. */
+    switchKeys: ReactNode
+  },
+) {
+  const { size, small, switchKeys } = props
   const p = usePieces(props, false)
   return (
     <View testID="deck">
@@ -223,15 +233,28 @@ export const PhoneDeck = memo(function PhoneDeck(props: DeckProps & { small: boo
           </>
         ) : (
           <>
-            <View style={styles.fader}>{p.speed(null)}</View>
-            <View style={styles.small}>{p.slow}</View>
-            <View style={styles.small}>{p.more}</View>
+            <View style={styles.fader}>{p.speed(null, switchKeys !== null)}</View>
+            <View style={switchKeys ? styles.smaller : styles.small}>{p.slow}</View>
+            {switchKeys ? (
+              <View style={styles.focus} ref={p.focusWheel}>
+                {p.near}
+                {p.far}
+              </View>
+            ) : null}
+            <View style={switchKeys ? styles.smaller : styles.small}>{p.more}</View>
           </>
         )}
       </View>
       <View style={[styles.deck, styles.apart]}>
         {p.zoom(size)}
-        {small ? null : (
+        {small && switchKeys ? <View style={[styles.keys, { height: size }]}>{switchKeys}</View> : null}
+        {small ? null : switchKeys ? (
+          <View style={[styles.keys, { height: size }]}>
+            {p.store}
+            {p.autoFocus}
+            {switchKeys}
+          </View>
+        ) : (
           <View style={[styles.keys, { height: size }]} ref={p.focusWheel}>
             {p.store}
             {p.autoFocus}
@@ -257,8 +280,14 @@ export const LeftDeck = memo(function LeftDeck(props: DeckProps & { height: numb
 })
 
 /** At the right of a low window: the pad with its keys above it, or beside it. */
-export const RightDeck = memo(function RightDeck(props: DeckProps & { beside: boolean }) {
-  const { size, beside } = props
+export const RightDeck = memo(function RightDeck(
+  props: DeckProps & {
+    beside: boolean
+    /** Preview and Cut, beside the pad. */
+    switchKeys: ReactNode
+  },
+) {
+  const { size, beside, switchKeys } = props
   const p = usePieces(props, false)
   return beside ? (
     <View style={styles.rightBeside} testID="deck">
@@ -269,6 +298,7 @@ export const RightDeck = memo(function RightDeck(props: DeckProps & { beside: bo
         {p.far}
         {p.more}
       </View>
+      {switchKeys ? <View style={[styles.switch, { height: size }]}>{switchKeys}</View> : null}
       {p.pad(size)}
     </View>
   ) : (
@@ -302,6 +332,9 @@ const styles = StyleSheet.create({
   rowOfKeys: { flexDirection: 'row', gap: 8, height: 44 },
   fader: { flex: 1 },
   small: { width: 76 },
+  smaller: { width: 60 },
+  focus: { width: 118, flexDirection: 'row', gap: 8 },
+  switch: { width: SWITCH_COLUMN },
   left: { flexDirection: 'row', gap: 8 },
   right: { gap: 8 },
   rightBeside: { flexDirection: 'row', gap: 8 },

@@ -6,9 +6,10 @@ import { Advice } from '../basics/Advice'
 import { Key } from '../basics/Key'
 import { Words } from '../basics/Words'
 import { useDesk } from '../live/hooks'
+import { live } from '../live/live'
 import { TONES } from '../theme/tones'
 import { CameraDesk } from './CameraDesk'
-import { useSelection } from './selection'
+import { selectCamera, useSelection } from './selection'
 
 // Seen once, on an empty desk.
 const FirstCamera = lazy(() => import('../setup/FirstCamera'))
@@ -25,6 +26,12 @@ export function Desk() {
     // Removes the picture that was shown while the page was being loaded; see public/first.js.
     if (!waits) document.dispatchEvent(new Event('desk-open'))
   }, [waits])
+  useEffect(() => {
+    live().onSelect = selectCamera
+    return () => {
+      live().onSelect = () => {}
+    }
+  }, [])
   useEffect(() => {
     if (empty) setLeading(true)
   }, [empty])

@@ -18,7 +18,7 @@ interface DeskSheetsProps {
 }
 
 export function DeskSheets({ desk, camera, presets, state, onStore }: DeskSheetsProps) {
-  const { sheet, setSheet, edited, setEdited, tool, setTool, seconds, setSeconds } = state
+  const { sheet, setSheet, edited, setEdited, tool, setTool, toolPace, setToolPace } = state
   const close = () => setSheet(null)
   const preset = desk.presets.find((p) => p.id === edited)
   return (
@@ -41,8 +41,10 @@ export function DeskSheets({ desk, camera, presets, state, onStore }: DeskSheets
           camera={camera}
           tool={tool}
           onTool={setTool}
-          seconds={seconds}
-          onSeconds={setSeconds}
+          toolPace={toolPace}
+          onToolPace={setToolPace}
+          desk={desk}
+          hasProgram={desk.tally.switcher.enabled && desk.tally.switcher.pictureUrl !== null}
           onClose={close}
         />
       ) : null}

@@ -4,18 +4,23 @@ import { useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { type Feel, feelFor } from '../../core/controls/controls'
 import { can, isBlind } from '../../core/facts/capabilities'
+import type { Pace } from '../../core/presets/pace'
+import type { DeskView } from '../../server/api'
 import { setLimit } from '../api/client'
 import { Choice } from '../basics/Choice'
 import { Key } from '../basics/Key'
 import { note } from '../basics/notes'
 import { Sheet } from '../basics/Sheet'
+import { Toggle } from '../basics/Toggle'
 import { told } from '../basics/told'
 import { Words } from '../basics/Words'
 import { Fader } from '../controls/Fader'
+import { BoardButtons } from '../cues/BoardTab'
 import { changeControls, changeFeel, useControls } from '../input/controlsStore'
 import { GUIDE_WORDS, GUIDES, toggleGuide, useGuides } from '../picture/guides'
 import type { Tool } from '../picture/tools'
 import { goHome, order } from '../presets/actions'
+import { setProgram, useBoardState } from '../presets/boardState'
 import { HabitsPart } from './HabitsPart'
 import { MemoryPart } from './MemoryPart'
 import { Part } from './Part'
@@ -24,11 +29,14 @@ import { ToolRow } from './ToolRow'
 import type { DeskCamera } from './useCamera'
 
 interface MoreSheetProps {
+  desk: DeskView
   camera: DeskCamera
   tool: Tool
   onTool(tool: Tool): void
-  seconds: number | null
-  onSeconds(seconds: number | null): void
+  toolPace: Pace | null
+  onToolPace(toolPace: Pace | null): void
+  /** Of the switcher. */
+  hasProgram: boolean
   onClose(): void
 }
 
@@ -48,7 +56,17 @@ const EDGES = [
 ] as const
 const NUDGES = [0.01, 0.02, 0.05, 0.1] as const
 
-export function MoreSheet({ camera, tool, onTool, seconds, onSeconds, onClose }: MoreSheetProps) {
+export function MoreSheet({
+  camera,
+  tool,
+  onTool,
+  toolPace,
+  onToolPace,
+  desk,
+  hasProgram,
+  onClose,
+}: MoreSheetProps) {
+  const { program } = useBoardState()
   const { view, able, enabled } = camera
   const controls = useControls()
   const guides = useGuides()
@@ -71,8 +89,8 @@ export function MoreSheet({ camera, tool, onTool, seconds, onSeconds, onClose }:
             onTool(next)
             onClose()
           }}
-          seconds={seconds}
-          onSeconds={onSeconds}
+          toolPace={toolPace}
+          onToolPace={onToolPace}
           focusPoint={can(able, 'focusAt')}
           shortcuts={false}
         />
@@ -97,7 +115,17 @@ export function MoreSheet({ camera, tool, onTool, seconds, onSeconds, onClose }:
           ))}
         </View>
       </Part>
-      <Part title="Lens and home">
+      {hasProgram ? (
+        <Part title="On air">
+          <Toggle
+            label="Program picture below the cameras, where the window is wide"
+            value={program}
+            onChange={setProgram}
+            testID="show-program"
+          />
+        </Part>
+      ) : null}
+      <Part title="Focus, home and lamp">
         <View style={styles.row}>
           <Key
             label="Focus once"
@@ -106,7 +134,15 @@ export function MoreSheet({ camera, tool, onTool, seconds, onSeconds, onClose }:
             testID="focus-once"
           />
           {can(able, 'home') ? (
-            <Key label="Home" disabled={!enabled} onPress={() => void goHome(view.id)} />
+            <Key label="Home" disabled={!enabled} onPress={() => void goHome(view.id, toolPace)} />
+          ) : null}
+          {can(able, 'lamp') ? (
+            <Key
+              label="Flash its tally lamp"
+              disabled={!enabled}
+              onPress={() => void order({ t: 'lamp', camera: view.id, lamp: 'flash' })}
+              testID="flash-lamp"
+            />
           ) : null}
         </View>
       </Part>
@@ -140,6 +176,11 @@ export function MoreSheet({ camera, tool, onTool, seconds, onSeconds, onClose }:
               testID="subject-off"
             />
           </View>
+        </Part>
+      ) : null}
+      {desk.show.buttons.length > 0 ? (
+        <Part title="Board">
+          <BoardButtons desk={desk} />
         </Part>
       ) : null}
       <HabitsPart camera={camera} />

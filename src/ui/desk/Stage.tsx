@@ -5,6 +5,7 @@ import { memo, type RefObject, useMemo } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { can } from '../../core/facts/capabilities'
 import type { Lens } from '../../core/optics/lens'
+import type { Pace } from '../../core/presets/pace'
 import { isHere, type LivePose, unknownOf } from '../../core/presets/pose'
 import type { PresetView } from '../../server/api'
 import { Advice } from '../basics/Advice'
@@ -20,6 +21,8 @@ import { TOOL_WORDS, type Tool } from '../picture/tools'
 import { setPower } from '../presets/actions'
 import { posed } from '../presets/posed'
 import { TrustChip } from '../presets/TrustChip'
+import { AskBar } from '../tally/AskBar'
+import { TallyFrame, TallyMark } from '../tally/TallyMark'
 import { RADIUS } from '../theme/tones'
 import { web } from '../theme/web'
 import { ClaimChip } from './ClaimChip'
@@ -55,7 +58,7 @@ interface StageProps {
   along: readonly number[]
   tool: Tool
   /** How long an aim or a frame takes; null: as fast as it can. */
-  seconds: number | null
+  toolPace: Pace | null
   onRecall(id: string): void
 }
 
@@ -85,7 +88,7 @@ export const Stage = memo(function Stage({
   typed,
   along,
   tool,
-  seconds,
+  toolPace,
   onRecall,
 }: StageProps) {
   const { view, health } = camera
@@ -116,15 +119,17 @@ export const Stage = memo(function Stage({
           </View>
         )}
         <Guides width={width} height={height} />
+        <TallyFrame camera={view.id} thick={5} />
         <PictureTools
           camera={view.id}
           tool={tool}
-          seconds={seconds}
+          toolPace={toolPace}
           width={width}
           height={height}
           enabled={camera.enabled}
         />
         <View style={[styles.chip, styles.topLeft]} testID="stage-title">
+          <TallyMark camera={view.id} size={16} />
           <Words size={14}>
             <Words size={14} weight="bold">
               {view.number}
@@ -156,6 +161,7 @@ export const Stage = memo(function Stage({
         {view.picture.kind !== 'none' ? <SharpBox camera={view.id} canvasRef={canvasRef} /> : null}
         {view.picture.kind !== 'none' ? <TrustChip camera={camera} presets={presets} /> : null}
         <ClaimChip camera={view.id} />
+        <AskBar />
         {along.length > 0 ? (
           <View style={[styles.chip, styles.along]} testID="along">
             <Words size={13} weight="semiBold" tone="heron">
@@ -263,7 +269,7 @@ const styles = StyleSheet.create({
     paddingVertical: 3,
     pointerEvents: 'none',
   },
-  topLeft: { left: 6, top: 6 },
+  topLeft: { left: 6, top: 6, flexDirection: 'row', alignItems: 'center', gap: 8 },
   slow: { left: 6, top: 36, right: 6 },
   bottomLeft: { left: 6, bottom: 6 },
   along: { left: 6, top: 36 },

@@ -1,5 +1,5 @@
 /** A camera's presets as one row, where a low window has no height for a board. */
-import { memo } from 'react'
+import { memo, type ReactNode } from 'react'
 import { FlatList, StyleSheet, View } from 'react-native'
 import type { CameraView, PresetView } from '../../server/api'
 import { Key } from '../basics/Key'
@@ -17,12 +17,14 @@ interface TileRowProps {
   onRecall(id: string): void
   onEdit(id: string): void
   onStore(): void
+  /** Of the switcher. */
+  keys: ReactNode
   /** The whole board. */
   onAll(): void
 }
 
 export const TileRow = memo(function TileRow(props: TileRowProps) {
-  const { view, presets, dragging, onRecall, onEdit, onStore, onAll } = props
+  const { view, presets, dragging, onRecall, onEdit, onStore, keys, onAll } = props
   return (
     <View style={styles.row}>
       <FlatList
@@ -53,6 +55,7 @@ export const TileRow = memo(function TileRow(props: TileRowProps) {
           </View>
         )}
       />
+      {keys}
       <Key
         label="All"
         description="All presets, with search and sections"

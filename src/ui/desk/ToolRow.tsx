@@ -1,16 +1,18 @@
 /** What a touch on the picture does, and how fast an aim or a frame is. */
+
 import { memo } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { keyOf, keyWord } from '../../core/controls/actions'
+import type { Pace } from '../../core/presets/pace'
 import { Key } from '../basics/Key'
 import { useControls } from '../input/controlsStore'
-import { PACES, paceWords, TOOL_WORDS, TOOLS, type Tool } from '../picture/tools'
+import { nextToolPace, paceWords, TOOL_WORDS, TOOLS, type Tool } from '../picture/tools'
 
 interface ToolRowProps {
   tool: Tool
   onTool(tool: Tool): void
-  seconds: number | null
-  onSeconds(seconds: number | null): void
+  toolPace: Pace | null
+  onToolPace(toolPace: Pace | null): void
   focusPoint: boolean
   shortcuts: boolean
 }
@@ -18,13 +20,13 @@ interface ToolRowProps {
 export const ToolRow = memo(function ToolRow({
   tool,
   onTool,
-  seconds,
-  onSeconds,
+  toolPace,
+  onToolPace,
   focusPoint,
   shortcuts,
 }: ToolRowProps) {
   const { keys } = useControls()
-  const next = PACES[(PACES.indexOf(seconds) + 1) % PACES.length] ?? null
+  const next = nextToolPace(toolPace)
   // With a keyboard at hand nudges have keys of their own.
   const shown = TOOLS.filter(
     (name) => (name !== 'focusPoint' || focusPoint) && (name !== 'nudge' || !shortcuts),
@@ -43,9 +45,9 @@ export const ToolRow = memo(function ToolRow({
         />
       ))}
       <Key
-        label={`Pace: ${paceWords(seconds)}`}
-        description={`Of aim and frame. Press for ${paceWords(next)}.`}
-        onPress={() => onSeconds(next)}
+        label={`Pace: ${paceWords(toolPace)}`}
+        description={`Of aim, frame, nudge and home. Press for ${paceWords(next)}.`}
+        onPress={() => onToolPace(next)}
         style={styles.key}
         testID="pace"
       />

@@ -3,7 +3,7 @@ import { HEADER, PLACES_BELOW, PLACES_BESIDE, SLIM_HEADER, STRIP } from '../them
 import { arrange } from './arrangement'
 
 const ROOM = { across: 68, below: 34 }
-const kindAt = (width: number, height: number) => arrange(width, height, ROOM).kind
+const kindAt = (width: number, height: number) => arrange(width, height, ROOM, false).kind
 
 test.each([
   [320, 640, 'upright'],
@@ -19,10 +19,12 @@ test.each([
   expect(kindAt(width, height)).toBe(kind)
 })
 
+const sides = (max: number) => fc.integer({ min: 320, max })
+
 test('at every size from 320 on the blocks fit beside and below each other, and the presets have room', () => {
   fc.assert(
-    fc.property(fc.integer({ min: 320, max: 2600 }), fc.integer({ min: 320, max: 1600 }), (width, height) => {
-      const plan = arrange(width, height, ROOM)
+    fc.property(sides(2600), sides(1600), fc.boolean(), (width, height, switches) => {
+      const plan = arrange(width, height, ROOM, switches)
       const stage = {
         width: plan.pictureWidth + ROOM.across,
         height: (plan.pictureWidth * 9) / 16 + ROOM.below,
@@ -36,13 +38,13 @@ test('at every size from 320 on the blocks fit beside and below each other, and 
       if (plan.kind === 'low' && height >= 320) {
         expect(SLIM_HEADER + plan.pad).toBeLessThanOrEqual(height)
         const beside = plan.beside ? plan.side : PLACES_BESIDE
-        const left = plan.speed ? 132 : 72
+        const left = (plan.speed ? 132 : 72) + (plan.beside && switches ? 92 : 0)
         if (width >= 568) expect(left + stage.width + plan.pad + beside).toBeLessThanOrEqual(width)
         if (plan.beside) expect(plan.side).toBeGreaterThanOrEqual(240)
       }
       if ((plan.kind === 'tablet' && height >= 760) || (plan.kind === 'upright' && height >= 640)) {
         const strip = plan.kind === 'upright' && plan.small ? 48 : STRIP
-        const row = plan.kind === 'tablet' ? 0 : 52
+        const row = plan.kind === 'tablet' && !switches ? 0 : 52
         const board = height - HEADER - strip - stage.height - 6 - row - plan.pad - 16 - PLACES_BELOW
         expect(board).toBeGreaterThan(plan.kind === 'tablet' ? 100 : 90)
       }

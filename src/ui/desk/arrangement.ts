@@ -41,6 +41,8 @@ export type Arrangement = {
 /** Presets as one row below the picture of a low window. */
 export const TILE_ROW = 84
 const SPEED_ROW = 52
+/** Preview and Cut above the deck of a tablet held upright. */
+export const SWITCH_ROW = 52
 const KEY = 44
 /** The row of tools with the gaps around it. */
 const TOOLS = 84
@@ -49,10 +51,12 @@ const ZOOM_STRIP = 72
 const SPEED_TRACK = 52
 /** A column of keys beside the pad of a low window. */
 export const KEY_COLUMN = 96
+/** Preview and Cut beside that. */
+export const SWITCH_COLUMN = 84
 const DECK_PADDING = 16
 
 const LOW_BELOW = 600
-const COLUMNS_FROM = 980
+export const COLUMNS_FROM = 980
 const TABLET_FROM = 600
 const BESIDE_FROM = 1080
 const ROOMY_FROM = 1240
@@ -63,17 +67,18 @@ const clamp = (x: number, min: number, max: number) => Math.min(max, Math.max(mi
 const byHeight = (height: number) => (height * 16) / 9
 const picture = (width: number) => Math.max(LEAST_PICTURE, Math.floor(width))
 
-function low(width: number, height: number, room: StageRoom): Arrangement {
+function low(width: number, height: number, room: StageRoom, switches: boolean): Arrangement {
   const content = height - SLIM_HEADER
-  const beside = width >= BESIDE_FROM
+  const beside = width >= BESIDE_FROM + (switches ? SWITCH_COLUMN + GAP : 0)
   const speed = width >= SPEED_FROM
   const left = ZOOM_STRIP + (speed ? GAP + SPEED_TRACK : 0)
-  const others = left + (beside ? KEY_COLUMN + GAP : PLACES_BESIDE) + 6 * GAP + room.across + LEAST_PICTURE
+  const keys = KEY_COLUMN + GAP + (switches ? SWITCH_COLUMN + GAP : 0)
+  const others = left + (beside ? keys : PLACES_BESIDE) + 6 * GAP + room.across + LEAST_PICTURE
   const tallest = content - DECK_PADDING - (beside ? 0 : 3 * (KEY + GAP))
-  const pad = clamp(Math.min(tallest, width - others), 120, 240)
-  const right = beside ? KEY_COLUMN + GAP + pad : pad
+  const pad = clamp(Math.min(tallest, width - others), 120, beside && switches ? 200 : 240)
+  const right = beside ? keys + pad : pad
   const fixed = left + right + (beside ? 0 : PLACES_BESIDE) + 6 * GAP
-  const least = beside ? 280 : 0
+  const least = beside ? 324 : 0
   const high = byHeight(content - COMPACT_STRIP - (beside ? 0 : TILE_ROW) - room.below - GAP)
   const pictureWidth = picture(Math.min(high, width - fixed - room.across - least))
   const side = beside ? width - fixed - room.across - pictureWidth : 0
@@ -93,11 +98,12 @@ function columns(width: number, height: number, room: StageRoom): Arrangement {
 }
 
 /** Below each other: what is left for the picture when the presets have what they need at least. */
-function upright(width: number, height: number, room: StageRoom): Arrangement {
+function upright(width: number, height: number, room: StageRoom, switches: boolean): Arrangement {
   const tablet = width >= TABLET_FROM
   const small = !tablet && (width < 360 || height < 700)
   const strip = small ? COMPACT_STRIP : STRIP
-  const rest = height - HEADER - strip - (tablet ? 0 : SPEED_ROW) - PLACES_BELOW - DECK_PADDING
+  const row = switches && tablet ? SWITCH_ROW : 0
+  const rest = height - HEADER - strip - (tablet ? 0 : SPEED_ROW) - PLACES_BELOW - DECK_PADDING - row
   const least = tablet ? 260 : 120
   const wanted = tablet ? 216 : 204
   const pad = Math.round(clamp(rest - least - room.below - byWidth(width - room.across), 132, wanted))
@@ -108,7 +114,8 @@ function upright(width: number, height: number, room: StageRoom): Arrangement {
 
 const byWidth = (width: number) => (width * 9) / 16
 
-export function arrange(width: number, height: number, room: StageRoom): Arrangement {
-  if (height < LOW_BELOW && width > height) return low(width, height, room)
-  return width >= COLUMNS_FROM ? columns(width, height, room) : upright(width, height, room)
+/** @param switches with Preview and Cut */
+export function arrange(width: number, height: number, room: StageRoom, switches: boolean): Arrangement {
+  if (height < LOW_BELOW && width > height) return low(width, height, room, switches)
+  return width >= COLUMNS_FROM ? columns(width, height, room) : upright(width, height, room, switches)
 }

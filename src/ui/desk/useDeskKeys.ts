@@ -4,6 +4,8 @@ import { useEffect, useState } from 'react'
 import { can, isBlind } from '../../core/facts/capabilities'
 import type { DeskView, PresetView } from '../../server/api'
 import { fault } from '../basics/notes'
+import { runKeys } from '../cues/runActions'
+import { useShow } from '../cues/useShow'
 import { devices } from '../input/devices'
 import { sticks } from '../input/sticks'
 import { type PressActions, useKeys } from '../input/useKeys'
@@ -59,13 +61,15 @@ export function useDeskKeys(state: DeskState, keys: DeskKeys): Typed | null {
     if (next) choose(next.id)
   }
   const chooseTool = (next: typeof tool) => setTool(next === tool ? 'store' : next)
-  const cameraActions = useCameraActions(camera)
+  const cameraActions = useCameraActions(camera, state.toolPace)
+  const { held } = useShow()
   const press: PressActions = {
     store,
     storeNumber: underNumber.start,
     paceOnce: () => setSheet('pace'),
     ...Object.fromEntries(RECALLS.map((number) => [`recall${number}`, recallNumber(number)])),
     ...cameraActions,
+    ...runKeys(desk, held),
     cameraNumber: () => setCameraNumber(!cameraNumber),
     cameraBefore: () => neighbour(-1),
     cameraAfter: () => neighbour(1),

@@ -10,7 +10,8 @@ export type Order = ToServerMessage extends infer M
     ? Omit<M, 'request'>
     : never
   : never
-type Result = { ok: true } | { ok: false; message: string }
+/** `said`: done in another way than asked; `ask`: to be confirmed first. */
+export type Result = { ok: true; said: string | null } | { ok: false; message: string; ask?: boolean }
 
 const LOST: Result = {
   ok: false,
@@ -33,6 +34,7 @@ export class Live {
   /** What the server calls this page, and what only this page knows. */
   private page = { id: '', key: '' }
   /** Stored data changed, or may have while the page was away. */
+  onSelect: (camera: string) => void = () => {}
   onChanged: () => void = () => {}
   onNotice: (camera: string | null, text: string) => void = () => {}
 
@@ -90,8 +92,8 @@ export class Live {
   }
 
   /** An order that is answered. */
-  order(order: Order): Promise<Result> {
-    return this.request((request) => ({ ...order, request }) as ToServerMessage)
+  order(order: Order, confirmed = false): Promise<Result> {
+    return this.request((request) => ({ ...order, request, confirmed }) as ToServerMessage)
   }
 
   private request(make: (request: number) => ToServerMessage): Promise<Result> {
@@ -136,6 +138,9 @@ export class Live {
       case 'facts':
         this.facts.take(message.facts)
         return
+      case 'select':
+        this.onSelect(message.camera)
+        return
       case 'changed':
         this.onChanged()
         return
@@ -144,7 +149,9 @@ export class Live {
         return
       case 'result':
         this.requests.get(message.request)?.(
-          message.ok ? { ok: true } : { ok: false, message: message.message ?? 'The server refused this.' },
+          message.ok
+            ? { ok: true, said: message.message }
+            : { ok: false, message: message.message ?? 'The server refused this.', ask: message.ask },
         )
     }
   }

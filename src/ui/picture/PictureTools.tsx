@@ -1,7 +1,9 @@
 /** Touches on the live picture: a wheel and two fingers always zoom about where they are; the tool says the rest. */
+
 import { useEffect, useRef, useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import Svg, { Circle, Line, Rect } from 'react-native-svg'
+import type { Pace } from '../../core/presets/pace'
 import { controlsNow } from '../input/controlsStore'
 import { live } from '../live/live'
 import { order } from '../presets/actions'
@@ -23,7 +25,7 @@ interface PictureToolsProps {
   camera: string
   tool: Tool
   /** How long an aim or a frame takes; null: as fast as it can. */
-  seconds: number | null
+  toolPace: Pace | null
   width: number
   height: number
   enabled: boolean
@@ -34,12 +36,12 @@ interface Place {
   y: number
 }
 
-export function PictureTools({ camera, tool, seconds, width, height, enabled }: PictureToolsProps) {
+export function PictureTools({ camera, tool, toolPace, width, height, enabled }: PictureToolsProps) {
   const area = useRef<HTMLElement | null>(null)
   const [box, setBox] = useState<{ from: Place; to: Place } | null>(null)
   const [mark, setMark] = useState<Place | null>(null)
-  const current = useRef({ camera, tool, seconds, enabled, width, height })
-  current.current = { camera, tool, seconds, enabled, width, height }
+  const current = useRef({ camera, tool, toolPace, enabled, width, height })
+  current.current = { camera, tool, toolPace, enabled, width, height }
 
   useEffect(() => {
     if (!mark) return
@@ -71,6 +73,7 @@ export function PictureTools({ camera, tool, seconds, width, height, enabled }: 
         camera: current.current.camera,
         ...point(at),
         factor: Math.max(0.2, Math.min(5, factor)),
+        pace: current.current.toolPace,
       })
 
     const tellFinger = (phase: 'down' | 'move' | 'up', at: Place) =>
@@ -134,10 +137,10 @@ export function PictureTools({ camera, tool, seconds, width, height, enabled }: 
       } else if (started && current.current.tool === 'frame') setBox({ from: started, to: at })
     }
     const act = (from: Place, to: Place) => {
-      const { camera: id, tool: now, seconds: pace, width: w, height: h } = current.current
+      const { camera: id, tool: now, toolPace: pace, width: w, height: h } = current.current
       if (now === 'aim') {
         setMark(to)
-        void order({ t: 'aim', camera: id, ...point(to), seconds: pace })
+        void order({ t: 'aim', camera: id, ...point(to), pace })
       } else if (now === 'focusPoint') {
         setMark(to)
         void order({ t: 'focusAt', camera: id, ...point(to) })
@@ -150,12 +153,13 @@ export function PictureTools({ camera, tool, seconds, width, height, enabled }: 
           camera: id,
           right: sideways ? Math.sign(u) * by : 0,
           up: sideways ? 0 : Math.sign(v) * by,
+          pace,
         })
       } else if (now === 'frame') {
         const small = Math.abs(from.x - to.x) < LEAST_BOX * w || Math.abs(from.y - to.y) < LEAST_BOX * h
         if (small) return
         const [a, b] = [point(from), point(to)]
-        void order({ t: 'frame', camera: id, u0: a.u, v0: a.v, u1: b.u, v1: b.v, seconds: pace })
+        void order({ t: 'frame', camera: id, u0: a.u, v0: a.v, u1: b.u, v1: b.v, pace })
       }
     }
     const onEnd = (event: PointerEvent) => {

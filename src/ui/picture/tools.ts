@@ -1,5 +1,7 @@
 /** What a touch on the live picture does. */
 
+import { type Pace, paceText } from '../../core/presets/pace'
+
 export const TOOLS = ['store', 'follow', 'aim', 'frame', 'focusPoint', 'nudge'] as const
 export type Tool = (typeof TOOLS)[number]
 
@@ -18,6 +20,18 @@ export const TOOL_WORDS: Record<Tool, ToolWords> = {
   nudge: { label: 'Nudge', how: 'Touch the side to which the picture is to move' },
 }
 
-/** How long an aim or a frame takes: null is as fast as it can. */
-export const PACES: readonly (number | null)[] = [null, 2, 4, 8]
-export const paceWords = (seconds: number | null): string => (seconds === null ? 'quick' : `${seconds} s`)
+/** How aims, frames, nudges and zooms travel; null is as fast as the camera can. */
+export const TOOL_PACES: readonly (Pace | null)[] = [
+  null,
+  { kind: 'timed', seconds: 2 },
+  { kind: 'timed', seconds: 4 },
+  { kind: 'timed', seconds: 8 },
+  { kind: 'steady', degPerSec: 3 },
+]
+
+export function nextToolPace(pace: Pace | null): Pace | null {
+  const at = TOOL_PACES.findIndex((one) => JSON.stringify(one) === JSON.stringify(pace))
+  return TOOL_PACES[(at + 1) % TOOL_PACES.length] ?? null
+}
+
+export const paceWords = (pace: Pace | null): string => paceText(pace) || 'quick'

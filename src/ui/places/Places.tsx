@@ -3,6 +3,7 @@ import { Link, usePathname } from 'expo-router'
 import House from 'lucide-react-native/icons/house'
 import Joystick from 'lucide-react-native/icons/joystick'
 import LayoutGrid from 'lucide-react-native/icons/layout-grid'
+import ListOrdered from 'lucide-react-native/icons/list-ordered'
 import { StyleSheet, View } from 'react-native'
 import { Words } from '../basics/Words'
 import { PLACES_BELOW, PLACES_BESIDE } from '../theme/rooms'
@@ -11,6 +12,7 @@ import { RADIUS, TONES, TOUCH } from '../theme/tones'
 /** The places that work so far. */
 const PLACES = [
   { path: '/', name: 'Desk', Icon: Joystick },
+  { path: '/cues', name: 'Cues', Icon: ListOrdered },
   { path: '/presets', name: 'Presets', Icon: LayoutGrid },
   { path: '/setup', name: 'Setup', Icon: House },
 ] as const

@@ -18,6 +18,7 @@ import { chooseFile } from '../setup/files'
 import { FACES, RADIUS, TONES, TOUCH } from '../theme/tones'
 import { web } from '../theme/web'
 import { overwrite, remove, rename } from './actions'
+import { MoveDrawn } from './MoveDrawn'
 import { PresetCopies } from './PresetCopies'
 import { PresetHistory } from './PresetHistory'
 import { PresetKeeps } from './PresetKeeps'
@@ -80,6 +81,7 @@ export function PresetSheet({
     const file = await chooseFile('image/*')
     if (file && (await told(() => putPicture(preset.id, file)))) note('The tile has your picture now.')
   }
+  const owner = desk.cameras.find(({ id }) => id === preset.cameraId)
   return (
     <Sheet title={`Preset ${preset.number}`} maxWidth={520} onClose={onClose} testID="preset-sheet">
       <TextInput
@@ -193,6 +195,7 @@ export function PresetSheet({
           />
         ))}
       </View>
+      {owner ? <MoveDrawn preset={preset} camera={owner} /> : null}
       <PresetKeeps preset={preset} />
       <View style={styles.row}>
         <Key

@@ -12,6 +12,8 @@ import { useDescription } from '../basics/useDescription'
 import { Words } from '../basics/Words'
 import { useFocusRing } from '../input/useFocusRing'
 import { useTap } from '../input/useTap'
+import { TallyMark } from '../tally/TallyMark'
+import { SPOKEN, useTally } from '../tally/useTally'
 import { RADIUS, TONES } from '../theme/tones'
 import { web } from '../theme/web'
 import { useStanding } from './useStanding'
@@ -79,7 +81,9 @@ const PresetTile = memo(function PresetTile({
     disabled: !editing,
   })
   const { ring, handlers } = useFocusRing()
-  const { described, description } = useDescription(editing ? 'Changes this preset' : 'Recalls this preset')
+  const { described, description } = useDescription(
+    `${editing ? 'Changes this preset' : 'Recalls this preset'}${SPOKEN[useTally(camera.id)]}`,
+  )
   const recall = () => onRecall(preset.id)
   const tap = useTap(editing ? null : recall, editing ? () => onEdit(preset.id) : recall)
   const height = Math.round((width * 9) / 16)
@@ -135,9 +139,10 @@ const PresetTile = memo(function PresetTile({
           </View>
         )}
         <View style={styles.number}>
-          <Words size={14} weight="bold">
+          <Words size={14} weight="bold" numberOfLines={1}>
             {foreign ? `${camera.number} · ${preset.number}` : preset.number}
           </Words>
+          <TallyMark camera={camera.id} size={12} />
         </View>
         {preset.mark ? (
           <View style={styles.own}>
@@ -149,6 +154,11 @@ const PresetTile = memo(function PresetTile({
         {corner ? (
           <View style={styles.pace}>
             <Words size={12}>{corner}</Words>
+          </View>
+        ) : null}
+        {standing.kind === 'travelling' && standing.eased ? (
+          <View style={styles.mark} testID="eased">
+            <Words size={12}>eased, on air</Words>
           </View>
         ) : null}
         {state && !beside ? (
@@ -205,7 +215,11 @@ const styles = StyleSheet.create({
     left: 0,
     bottom: 0,
     minWidth: 24,
-    paddingHorizontal: 5,
+    paddingLeft: 5,
+    paddingRight: 5,
+    flexDirection: 'row',
+    justifyContent: 'center',
+    gap: 5,
     alignItems: 'center',
     backgroundColor: 'rgba(12,19,21,0.85)',
     borderTopRightRadius: RADIUS.small,

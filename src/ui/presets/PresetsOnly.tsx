@@ -23,6 +23,7 @@ import { useConnected, useDesk } from '../live/hooks'
 import { live } from '../live/live'
 import { Header } from '../places/Header'
 import { PlacesBelow } from '../places/Places'
+import { AskBar } from '../tally/AskBar'
 import { TONES, WIDE_FROM } from '../theme/tones'
 import { recall, storeNew } from './actions'
 import { Board, type BoardKind } from './Board'
@@ -109,6 +110,9 @@ export default function PresetsOnly() {
           onAll={() => {}}
         />
         <ClaimBar camera={view.id} />
+        <View>
+          <AskBar />
+        </View>
         {digits.typed ? (
           <Words size={20} weight="bold" style={styles.typed} testID="typed">
             {digits.typed}

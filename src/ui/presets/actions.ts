@@ -1,4 +1,5 @@
 /** What can be done with presets on the Desk; each tells its outcome, and how to undo it. */
+import type { Pace } from '../../core/presets/pace'
 import type { PresetView } from '../../server/api'
 import {
   backToVersion,
@@ -10,7 +11,9 @@ import {
 } from '../api/client'
 import { fault, note } from '../basics/notes'
 import { told } from '../basics/told'
+import { did } from '../cues/taking'
 import { live, type Order } from '../live/live'
+import { ask } from '../tally/asked'
 import { boardState } from './boardState'
 import { takePaceOnce } from './paces'
 
@@ -66,14 +69,24 @@ export async function remove(preset: PresetView): Promise<void> {
 }
 
 /** Gives an order; what the camera refuses is told. @returns whether it was taken */
-export async function order(message: Order): Promise<boolean> {
-  const result = await live().order(message)
-  if (!result.ok) fault(result.message)
-  return result.ok
+export async function order(message: Order, confirmed = false): Promise<boolean> {
+  const result = await live().order(message, confirmed)
+  if (result.ok) {
+    if (result.said) note(result.said)
+    return true
+  }
+  if (result.ask) ask({ text: result.message, act: () => void order(message, true) })
+  else fault(result.message)
+  return false
 }
 
 /** At the pace that was chosen for this once, else at the preset's own. */
-export const recall = (preset: string) => order({ t: 'recall', preset, pace: takePaceOnce() })
+export async function recall(preset: string): Promise<boolean> {
+  const pace = takePaceOnce()
+  const taken = await order({ t: 'recall', preset, pace })
+  if (taken) did({ t: 'recall', preset, pace, together: false })
+  return taken
+}
 
 export const setAutoFocus = (camera: string, auto: boolean) => order({ t: 'focusMode', camera, auto })
 
@@ -82,4 +95,4 @@ export async function setPower(camera: string, on: boolean): Promise<void> {
     note(on ? 'Switched on. It may need some seconds.' : 'In standby.')
 }
 
-export const goHome = (camera: string) => order({ t: 'home', camera })
+export const goHome = (camera: string, pace: Pace | null) => order({ t: 'home', camera, pace })

@@ -9,16 +9,24 @@ export interface BoardState {
   folded: readonly string[]
   /** Stores keep exposure and white balance too. */
   withLight: boolean
+  /** The program picture stands below the cameras of a wide Desk. */
+  program: boolean
 }
 
 export const useBoardState = create<BoardState>()(
-  persist((): BoardState => ({ across: 3, folded: [], withLight: false }), { name: 'heron-board' }),
+  persist((): BoardState => ({ across: 3, folded: [], withLight: false, program: true }), {
+    name: 'heron-board',
+  }),
 )
 
 export const boardState = useBoardState.getState
 
 export function setWithLight(withLight: boolean): void {
   useBoardState.setState({ withLight })
+}
+
+export function setProgram(program: boolean): void {
+  useBoardState.setState({ program })
 }
 
 export function setAcross(across: number): void {

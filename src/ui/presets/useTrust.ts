@@ -7,6 +7,7 @@ import { pictureUrl } from '../api/client'
 import { live } from '../live/live'
 import { pictureNow, pictures } from '../live/pictures'
 import { useFactValue } from '../live/useFactValue'
+import { noteTrust } from './astray'
 import { compare, readyToCompare } from './compare'
 
 /** Until the head has settled and the focus is there, ms. */
@@ -53,7 +54,9 @@ export function useTrust(camera: string, presets: readonly PresetView[], arrival
     const judge = async (after: ImageBitmap) => {
       try {
         const finding = await compare(await stored(pictureId), after)
-        if (!over) setTrusted({ preset, finding })
+        if (over) return
+        setTrusted({ preset, finding })
+        noteTrust(preset, finding.kind === 'shifted')
       } catch {
         // The stored picture cannot be had now: nothing is claimed.
       }

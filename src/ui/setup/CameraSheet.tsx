@@ -3,7 +3,7 @@ import { useEffect, useState } from 'react'
 import { useForm } from 'react-hook-form'
 import { StyleSheet, View } from 'react-native'
 import { KINDS } from '../../core/cameras/kinds'
-import { HEAD_PROFILES } from '../../core/heads/registry'
+import { DEFAULT_HEAD, HEAD_PROFILES } from '../../core/heads/registry'
 import type { CameraView, DeskView, Outcome } from '../../server/api'
 import { addCamera, changeCamera, deleteCamera, restoreCamera, tryCamera } from '../api/client'
 import { Choice } from '../basics/Choice'
@@ -23,9 +23,9 @@ import { OutcomeBox } from './OutcomeBox'
 import { PictureFields } from './PictureFields'
 import { ReportSheet } from './ReportSheet'
 
-/** Only these tell where they stand as the head itself counts. */
-const countsSteps = ({ connection }: CameraView): boolean =>
-  (connection.kind === 'rig' ? connection.head : connection).kind.startsWith('visca')
+/** Only of these something is told by which a head can be checked. */
+const canBeChecked = ({ connection }: CameraView): boolean =>
+  (connection.kind === 'rig' ? connection.head : connection).kind !== 'commands'
 
 interface CameraSheetProps {
   desk: DeskView
@@ -51,19 +51,25 @@ export function CameraSheet({ desk, view, draft: first, onClose }: CameraSheetPr
   useEffect(() => setOutcome(null), [link])
   const others = desk.cameras.filter((c) => c.id !== view?.id)
 
-  const attempt = async (): Promise<Outcome | null> => {
+  const attempt = async (trustNew = false): Promise<Outcome | null> => {
     if (!made.connection) {
       setShown(true)
       return null
     }
     const { connection, secrets } = made
-    const result = await told(() => tryCamera(connection, secrets, view?.id ?? null))
+    const result = await told(() => tryCamera(connection, secrets, view?.id ?? null, trustNew))
     setOutcome(result)
+    // Nobody has chosen another for a new camera, so its own word is taken.
+    if (result?.head && !view && draft.headProfile === DEFAULT_HEAD) takeHead(result.head.id)
     return result
   }
-  const tryIt = async () => {
+  const takeHead = (id: string) => {
+    setValue('headProfile', id)
+    setValue('headConfirmed', true)
+  }
+  const tryIt = async (trustNew = false) => {
     setWorking('try')
-    await attempt()
+    await attempt(trustNew)
     setWorking(null)
   }
   const save = async (although: boolean) => {
@@ -73,8 +79,11 @@ export function CameraSheet({ desk, view, draft: first, onClose }: CameraSheetPr
     setWorking('save')
     const result = although ? null : await attempt()
     if (although || result?.ok) {
+      const head = result?.head ?? null
+      const named = head && !view && settings.headProfile === DEFAULT_HEAD
+      const whole = named ? { ...settings, headProfile: head.id, headConfirmed: true } : settings
       const saved = await told<unknown>(() =>
-        view ? changeCamera(view.id, settings, secrets) : addCamera(settings, secrets),
+        view ? changeCamera(view.id, whole, secrets) : addCamera(whole, secrets),
       )
       if (saved) {
         note(view ? `Changed ${settings.name}.` : `Added ${settings.name}.`)
@@ -203,6 +212,10 @@ export function CameraSheet({ desk, view, draft: first, onClose }: CameraSheetPr
               port: String('port' in connection ? connection.port : port),
             })
           }}
+          onOpenly={draft.rig ? null : () => setValue('link', { ...draft.link, openly: 'true' })}
+          head={{ id: draft.headProfile, confirmed: draft.headConfirmed }}
+          onHead={takeHead}
+          onTrust={() => void tryIt(true)}
           onPicture={(picture) =>
             setValue('picture', { ...pictureDraft(picture), password: draft.link.password })
           }
@@ -226,11 +239,11 @@ export function CameraSheet({ desk, view, draft: first, onClose }: CameraSheetPr
       />
       {draft.headConfirmed ? null : (
         <Words size={13} tone="mist">
-          Until that is certain the ends of the profile limit nothing, and presets are gone to as the head
-          itself counts.
+          Until you confirm it, the ends of the profile limit nothing, and presets are recalled by the head's
+          own counts.
         </Words>
       )}
-      {view?.enabled && countsSteps(view) ? <HeadCheckPart view={view} onMended={onClose} /> : null}
+      {view?.enabled && canBeChecked(view) ? <HeadCheckPart view={view} onMended={onClose} /> : null}
       <PictureFields
         picture={draft.picture}
         problems={problems}

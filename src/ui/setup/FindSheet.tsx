@@ -101,6 +101,11 @@ export function FindSheet({ onChoose, onClose }: FindSheetProps) {
             <Words size={13} tone="mist">
               {c.address}
             </Words>
+            {c.remarks.map((remark) => (
+              <Words key={remark} size={13} tone="clay">
+                {remark}
+              </Words>
+            ))}
           </View>
           {c.known ? (
             <Words size={13} tone="mist">{`is ${c.known}`}</Words>

@@ -10,8 +10,9 @@ import { note } from '../basics/notes'
 import { told } from '../basics/told'
 import { Words } from '../basics/Words'
 
-const times = ({ delayMs, renewMs }: HeadCheck): string =>
+const times = ({ delayMs, renewMs, byPicture }: HeadCheck): string =>
   [
+    byPicture ? 'Checked against its picture.' : '',
     delayMs === null ? '' : `It reports a motion ${delayMs} ms after the order.`,
     renewMs === null ? '' : `Its position is renewed every ${renewMs} ms.`,
   ].join(' ')
@@ -33,8 +34,8 @@ export function HeadCheckPart({ view, onMended }: { view: CameraView; onMended()
   return (
     <View style={styles.part} testID="head-check">
       <Words size={13} tone="mist">
-        The camera turns a little to the right, left, up and down, and comes about where it was. Not while it
-        is on air.
+        The camera turns a little to the right, left, up and down, and comes about where it was, unless it
+        tells the range of its head itself. Not while it is on air.
       </Words>
       <View style={styles.keys}>
         <Key

@@ -6,8 +6,10 @@ import type { DeskView, Ways } from '../../server/api'
 import { readWays } from '../api/client'
 import { Choice } from '../basics/Choice'
 import { Field } from '../basics/Field'
+import { Toggle } from '../basics/Toggle'
 import { Words } from '../basics/Words'
-import { type LinkDraft, type Problems, withKind } from './draft'
+import { type LinkDraft, type Problems, withKind, withSecure } from './draft'
+import { OpenPassword } from './OpenPassword'
 
 interface LinkFieldsProps {
   /** "Head" or "Lens" of a rig; empty for a whole camera. */
@@ -26,6 +28,9 @@ export function LinkFields(p: LinkFieldsProps) {
   const { link, problems, onChange, id } = p
   const at = (name: string) => problems[`${p.path}.${name}`] ?? null
   const set = (change: Partial<LinkDraft>) => onChange({ ...link, ...change })
+  // A command set says itself what carries it.
+  const chosenSet = p.commandSets.find((s) => s.id === link.set)
+  const overHttp = link.kind !== 'commands' || chosenSet?.transport === 'http'
   const has = (field: LinkField) => KINDS[link.kind].fields.includes(field)
   return (
     <View style={styles.fields}>
@@ -92,6 +97,21 @@ export function LinkFields(p: LinkFieldsProps) {
             testID={`${id}-password`}
           />
         </View>
+      ) : null}
+      {has('secure') && overHttp ? (
+        <Toggle
+          label="HTTPS"
+          value={link.secure === 'true'}
+          onChange={(on) => set(withSecure(link, on))}
+          testID={`${id}-secure`}
+        />
+      ) : null}
+      {has('openly') && overHttp && link.secure !== 'true' && (link.user !== '' || link.openly === 'true') ? (
+        <OpenPassword
+          value={link.openly === 'true'}
+          onChange={(on) => set({ openly: String(on) })}
+          testID={`${id}-openly`}
+        />
       ) : null}
     </View>
   )

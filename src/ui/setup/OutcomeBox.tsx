@@ -12,13 +12,20 @@ interface OutcomeBoxProps {
   outcome: Outcome
   /** The picture that is entered now, so that it is not offered again. */
   pictureUrl: string
+  /** The profile that is chosen now. */
+  head: { id: string; confirmed: boolean }
   onTake(connection: Connection): void
   onPicture(picture: Picture): void
+  /** Null where the form has no single link. */
+  onOpenly: (() => void) | null
+  onTrust(): void
+  onHead(id: string): void
 }
 
-export function OutcomeBox({ outcome, pictureUrl, onTake, onPicture }: OutcomeBoxProps) {
+export function OutcomeBox({ outcome, pictureUrl, ...on }: OutcomeBoxProps) {
   const { ok, problem, remarks, offers, device, roundTripMs } = outcome
   const pictures = outcome.pictures.filter((p) => 'url' in p && p.url !== pictureUrl)
+  const named = outcome.head !== null && !(outcome.head.id === on.head.id && on.head.confirmed)
   const time = roundTripMs === null ? '' : ` in ${Math.max(1, Math.round(roundTripMs))} ms`
   return (
     <View
@@ -37,16 +44,31 @@ export function OutcomeBox({ outcome, pictureUrl, onTake, onPicture }: OutcomeBo
           {remark}
         </Words>
       ))}
+      {named ? <Words size={14}>Its version names its head: {outcome.head?.name}.</Words> : null}
       {offers.length > 0 ? (
         <Words size={14}>Something else answers at this address. Use it instead?</Words>
       ) : null}
       <View style={styles.keys}>
+        {named && outcome.head ? (
+          <Key
+            label="Use this head profile"
+            tone="filled"
+            onPress={() => on.onHead(outcome.head!.id)}
+            testID="take-head"
+          />
+        ) : null}
+        {problem?.code === 'open-password' && on.onOpenly ? (
+          <Key label="Send it in the open" onPress={on.onOpenly} testID="allow-openly" />
+        ) : null}
+        {problem?.code === 'certificate' ? (
+          <Key label="Trust the new certificate" onPress={on.onTrust} testID="trust-certificate" />
+        ) : null}
         {offers.map((offer) => (
           <Key
             key={offer.label}
             label={offer.label}
             tone="filled"
-            onPress={() => onTake(offer.connection)}
+            onPress={() => on.onTake(offer.connection)}
             testID={`offer-${offer.connection.kind}`}
           />
         ))}
@@ -55,7 +77,7 @@ export function OutcomeBox({ outcome, pictureUrl, onTake, onPicture }: OutcomeBo
             key={JSON.stringify(picture)}
             label={picture.kind === 'rtsp' ? 'Use its video' : 'Use its JPEGs'}
             tone="filled"
-            onPress={() => onPicture(picture)}
+            onPress={() => on.onPicture(picture)}
             testID={`picture-offer-${picture.kind}`}
           />
         ))}

@@ -4,6 +4,7 @@ import type { CameraView } from '../../server/api'
 import { Choice } from '../basics/Choice'
 import { Field } from '../basics/Field'
 import type { PictureDraft, PictureKind, Problems } from './draft'
+import { OpenPassword } from './OpenPassword'
 
 const KINDS: readonly { value: PictureKind; label: string }[] = [
   { value: 'none', label: 'None' },
@@ -86,6 +87,13 @@ export function PictureFields({ picture, problems, keptPassword, others, onChang
               />
             ) : null}
           </View>
+          {picture.openly || (scheme === 'http' && picture.user !== '') ? (
+            <OpenPassword
+              value={picture.openly}
+              onChange={(openly) => set({ openly })}
+              testID="picture-openly"
+            />
+          ) : null}
         </>
       ) : null}
       {kind === 'cut-camera' ? (

@@ -123,10 +123,19 @@ const WIDTH = 360
 const HEIGHT = 54
 
 /** Round trip as a line, loss as bars, silences as a ground. */
+/** What has just begun is not squeezed into a corner of an hour. */
+const SHORTEST_MS = 60_000
+const HOUR_MS = 3_600_000
+const spanWords = (ms: number): string => {
+  const minutes = Math.round(ms / 60_000)
+  if (ms > 0.95 * HOUR_MS) return 'The last hour'
+  return minutes <= 1 ? 'The last minute' : `The last ${minutes} minutes`
+}
+
 function LastHour({ history }: Pick<CameraReport, 'history'>) {
   const first = history[0]
   if (!first || history.length < 2) return null
-  const span = Math.max(600_000, history[history.length - 1]!.atMs - first.atMs)
+  const span = Math.max(SHORTEST_MS, history[history.length - 1]!.atMs - first.atMs)
   const x = (atMs: number) => ((atMs - first.atMs) / span) * WIDTH
   const most = Math.max(20, ...history.map((s) => s.roundTripMs ?? 0))
   const y = (ms: number) => HEIGHT - 2 - (ms / most) * (HEIGHT - 8)
@@ -138,7 +147,7 @@ function LastHour({ history }: Pick<CameraReport, 'history'>) {
   return (
     <View style={styles.sentences}>
       <Words size={13} tone="mist">
-        {`The last hour: round trip (line, up to ${most.toFixed(0)} ms), loss (bars), silences (clay ground)`}
+        {`${spanWords(span)}: round trip (line, up to ${most.toFixed(0)} ms), loss (bars), silences (clay ground)`}
       </Words>
       <Svg width="100%" height={HEIGHT} viewBox={`0 0 ${WIDTH} ${HEIGHT}`} preserveAspectRatio="none">
         {history.map((s) =>

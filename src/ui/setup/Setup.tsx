@@ -17,9 +17,11 @@ import { CommandSetPanel } from './CommandSetPanel'
 import { ControlsPanel } from './controls/ControlsPanel'
 import FirstVenue from './FirstVenue'
 import { HeadProfilePanel } from './HeadProfilePanel'
+import { RemotePanel } from './RemotePanel'
+import { TallyPanel } from './tally/TallyPanel'
 import { VenuePanel } from './VenuePanel'
 
-const PARTS = ['Cameras', 'Controls', 'Venues', 'Heads', 'Command sets'] as const
+const PARTS = ['Cameras', 'Controls', 'Tally', 'Remote', 'Venues', 'Heads', 'Command sets'] as const
 
 export default function Setup() {
   const { data, error, isLoading, mutate } = useDesk()
@@ -54,6 +56,8 @@ export default function Setup() {
         {data && part === 'Cameras' ? <CameraList desk={data} /> : null}
         {data && part === 'Venues' ? <VenuePanel desk={data} /> : null}
         {data && part === 'Controls' ? <ControlsPanel desk={data} /> : null}
+        {data && part === 'Tally' ? <TallyPanel desk={data} /> : null}
+        {data && part === 'Remote' ? <RemotePanel /> : null}
         {data && part === 'Heads' ? <HeadProfilePanel desk={data} /> : null}
         {data && part === 'Command sets' ? <CommandSetPanel desk={data} /> : null}
       </ScrollView>

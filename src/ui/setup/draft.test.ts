@@ -24,6 +24,14 @@ const single: fc.Arbitrary<SingleConnection> = fc.oneof(
     address: fc.integer({ min: 1, max: 7 }),
   }),
   of({ kind: fc.constant('onvif' as const), host, port, user }),
+  of({
+    kind: fc.constant('onvif' as const),
+    host,
+    port,
+    user,
+    secure: fc.constant(true),
+    openly: fc.constant(true),
+  }),
   of({ kind: fc.constant('commands' as const), host, port, user, set: fc.constant('wharf') }),
 )
 const stream: fc.Arbitrary<Stream> = fc.oneof(

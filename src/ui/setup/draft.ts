@@ -34,6 +34,9 @@ export interface LinkDraft {
   /** Null: not touched, so that a kept one stays. */
   password: string | null
   set: string
+  /** "true" where it is so. */
+  secure: string
+  openly: string
 }
 
 export type PictureKind = Picture['kind']
@@ -43,6 +46,7 @@ export interface PictureDraft {
   url: string
   user: string
   password: string | null
+  openly: boolean
   perSec: string
   /** Of a cut: the stream's kind, the camera, and the part in percent. */
   streamKind: 'mjpeg' | 'jpeg' | 'rtsp'
@@ -85,6 +89,8 @@ const EMPTY_LINK: LinkDraft = {
   user: '',
   password: null,
   set: '',
+  secure: '',
+  openly: '',
 }
 
 const EMPTY_PICTURE: PictureDraft = {
@@ -92,6 +98,7 @@ const EMPTY_PICTURE: PictureDraft = {
   url: '',
   user: '',
   password: null,
+  openly: false,
   perSec: '4',
   streamKind: 'mjpeg',
   camera: '',
@@ -108,6 +115,8 @@ export const linkDraft = (connection: SingleConnection): LinkDraft => ({
 })
 
 const percent = (share: number) => String(Math.round(share * 1000) / 10)
+
+const openlyOf = (stream: Stream) => 'openly' in stream && stream.openly === true
 
 const perSecOf = (stream: Stream) => (stream.kind === 'jpeg' ? String(stream.perSec) : EMPTY_PICTURE.perSec)
 
@@ -127,7 +136,17 @@ export function pictureDraft(picture: Picture): PictureDraft {
       const { stream } = picture
       const { url, user, kind: streamKind } = stream
       const perSec = perSecOf(stream)
-      return { ...EMPTY_PICTURE, kind: picture.kind, url, user, streamKind, perSec, ...cut(picture.rect) }
+      const openly = openlyOf(stream)
+      return {
+        ...EMPTY_PICTURE,
+        kind: picture.kind,
+        url,
+        user,
+        openly,
+        streamKind,
+        perSec,
+        ...cut(picture.rect),
+      }
     }
     default:
       return {
@@ -135,6 +154,7 @@ export function pictureDraft(picture: Picture): PictureDraft {
         kind: picture.kind,
         url: picture.url,
         user: picture.user,
+        openly: openlyOf(picture),
         perSec: perSecOf(picture),
       }
   }
@@ -193,6 +213,12 @@ export function withKind(link: LinkDraft, kind: SingleKind): LinkDraft {
   return { ...link, kind, port: untouched ? String(KINDS[kind].usualPort ?? link.port) : link.port }
 }
 
+/** The usual port follows, unless the user typed another. */
+export const withSecure = (link: LinkDraft, on: boolean): LinkDraft => {
+  const [from, to] = on ? ['80', '443'] : ['443', '80']
+  return { ...link, secure: String(on), port: link.port === from ? to! : link.port }
+}
+
 const number = (text: string) => (text.trim() === '' ? Number.NaN : Number(text.replace(',', '.')))
 
 /** Rounded, so that a stored part comes out as it went in. */
@@ -207,16 +233,16 @@ function pictureOf(p: PictureDraft): unknown {
     width: shareOf(p.width),
     height: shareOf(p.height),
   }
-  const stream = { kind: p.streamKind, url: p.url, user: p.user, perSec: number(p.perSec) }
+  const web = { url: p.url, user: p.user, perSec: number(p.perSec), ...(p.openly ? { openly: true } : {}) }
   switch (p.kind) {
     case 'none':
       return { kind: p.kind }
     case 'cut-camera':
       return { kind: p.kind, camera: p.camera, rect }
     case 'cut-stream':
-      return { kind: p.kind, stream, rect }
+      return { kind: p.kind, stream: { kind: p.streamKind, ...web }, rect }
     default:
-      return { kind: p.kind, url: p.url, user: p.user, perSec: number(p.perSec) }
+      return { kind: p.kind, ...web }
   }
 }
 

@@ -4,6 +4,7 @@ import { Agent } from 'node:http'
 import { connect, type Socket } from 'node:net'
 import type { CommandRequest, CommandSet } from '../../../core/commands/commandSet'
 import { fillTemplate, type Values } from '../../../core/commands/template'
+import { pinnedAgent } from '../../links/certificates'
 import { http } from '../../links/http'
 import { resolveTarget } from '../../links/targets'
 import { troubleText } from '../../links/troubles'
@@ -14,6 +15,8 @@ export interface CommandAddress {
   port: number
   user: string
   password: string
+  secure?: boolean | undefined
+  openly?: boolean | undefined
 }
 
 export interface Wire {
@@ -39,22 +42,26 @@ export function openWire(set: CommandSet, address: CommandAddress): Wire {
 }
 
 class HttpWire implements Wire {
-  private readonly agent = new Agent({ keepAlive: true, maxSockets: 4 })
+  private readonly agent: Agent
 
   constructor(
     private readonly set: CommandSet,
     private readonly address: CommandAddress,
-  ) {}
+  ) {
+    this.agent = address.secure ? pinnedAgent() : new Agent({ keepAlive: true, maxSockets: 4 })
+  }
 
   async send(request: CommandRequest, values: Values): Promise<string> {
-    const { host, port, user, password } = this.address
+    const { host, port, user, password, secure, openly } = this.address
     const body = request.text === undefined ? undefined : fillTemplate(request.text, values)
     const answer = await http({
-      url: new URL(`http://${host}:${port}${fillTemplate(request.path ?? '/', values)}`),
+      url: new URL(
+        `${secure ? 'https' : 'http'}://${host}:${port}${fillTemplate(request.path ?? '/', values)}`,
+      ),
       method: request.method,
       body: request.method === 'GET' ? undefined : (body ?? ''),
       contentType: request.contentType,
-      login: this.set.login === 'none' ? null : { user, password },
+      login: this.set.login === 'none' ? null : { user, password, openly },
       maxBytes: MAX_ANSWER,
       agent: this.agent,
     })

@@ -12,14 +12,18 @@ import {
   parseEnvelope,
 } from '../../../core/onvif/soap'
 import { parsedUrl } from '../../../core/safely'
+import { pinnedAgent } from '../../links/certificates'
 import { http } from '../../links/http'
 import { DeviceFault } from '../deviceFault'
+import { stopLogin } from '../stopLogin'
 
 export interface OnvifAddress {
   host: string
   port: number
   user: string
   password: string
+  secure?: boolean | undefined
+  openly?: boolean | undefined
 }
 
 const CONTENT_TYPE = 'application/soap+xml; charset=utf-8'
@@ -71,12 +75,16 @@ export type OnvifCalls = Pick<OnvifClient, 'readClock' | 'call' | 'prepared' | '
 export class OnvifClient {
   /** The device's clock minus ours, ms. */
   shiftMs = 0
-  private readonly agent = new Agent({ keepAlive: true, maxSockets: 4 })
+  private readonly agent: Agent
+  private readonly base: string
 
   constructor(
     private readonly address: OnvifAddress,
     private readonly wall: () => number,
-  ) {}
+  ) {
+    this.agent = address.secure ? pinnedAgent() : new Agent({ keepAlive: true, maxSockets: 4 })
+    this.base = `${address.secure ? 'https' : 'http'}://${address.host}:${address.port}`
+  }
 
   /** Reads the device's clock, which needs no login. */
   async readClock(): Promise<void> {
@@ -106,9 +114,8 @@ export class OnvifClient {
 
   /** A request as it would be sent now, for somebody else to send. */
   prepared(service: string, body: string): StopRequest {
-    const { host, port } = this.address
     return {
-      url: `http://${host}:${port}${pathOf(service)}`,
+      url: `${this.base}${pathOf(service)}`,
       method: 'POST',
       body: this.sealed(body),
       contentType: CONTENT_TYPE,
@@ -117,8 +124,7 @@ export class OnvifClient {
 
   /** Null if the device asks for none. */
   get login(): StopLogin | null {
-    const { user, password } = this.address
-    return user === '' ? null : { user, password }
+    return stopLogin(this.address)
   }
 
   close(): void {
@@ -141,14 +147,14 @@ export class OnvifClient {
   }
 
   private async post(path: string, body: string): Promise<{ message: Message; date: string | undefined }> {
-    const { host, port, user, password } = this.address
+    const { user, password, openly } = this.address
     try {
       const answer = await http({
-        url: new URL(`http://${host}:${port}${path}`),
+        url: new URL(`${this.base}${path}`),
         method: 'POST',
         body,
         contentType: CONTENT_TYPE,
-        login: { user, password },
+        login: { user, password, openly },
         timeoutMs: SLOW_TO_SET_UP.test(body) ? SET_UP_WITHIN_MS : ANSWER_WITHIN_MS,
         agent: this.agent,
       })

@@ -43,12 +43,22 @@ async function servicesOf(client: OnvifCalls): Promise<onvif.Services> {
   }
 }
 
-/** Of the smallest that has a size: some devices tell profiles without an encoder, or of nothing by nothing. */
-function smallest(profiles: readonly onvif.MediaProfile[]): onvif.MediaProfile {
-  const sized = profiles.filter((p) => p.width * p.height > 0)
-  return [...(sized.length > 0 ? sized : profiles)].sort(
-    (a, b) => a.width * a.height - b.width * b.height,
-  )[0]!
+/** The smallest first; those without an encoder, or of nothing by nothing, last. */
+function bySize(profiles: readonly onvif.MediaProfile[]): onvif.MediaProfile[] {
+  const size = ({ width, height }: onvif.MediaProfile) => width * height || Number.POSITIVE_INFINITY
+  return [...profiles].sort((a, b) => (size(a) < size(b) ? -1 : size(a) > size(b) ? 1 : 0))
+}
+
+/** The one that the profile's configuration names, which need not be the first; else what that configuration tells. */
+async function nodeOf(
+  client: OnvifCalls,
+  ptz: string,
+  driven: onvif.MediaProfile,
+): Promise<onvif.PtzNode | null> {
+  const nodes = await orElse(client.call(ptz, onvif.GET_NODES).then(onvif.readNodes), [])
+  const node = nodes.find((n) => n.token === driven.node) ?? nodes[0]
+  if (node || driven.ptz === '') return node ?? null
+  return orElse(client.call(ptz, onvif.getPtzOptions(driven.ptz)).then(onvif.readPtzOptions), null)
 }
 
 /** @throws DeviceFault */
@@ -63,13 +73,11 @@ export async function describeOnvif(client: OnvifCalls): Promise<OnvifDevice> {
   const profiles = onvif.readProfiles(
     await client.call(media, older ? onvif.GET_PROFILES : onvif.GET_PROFILES_2),
   )
-  const driven = profiles.find((p) => p.node !== null) ?? profiles[0]
+  // Some devices refuse to be driven by a profile that has no picture.
+  const driven = bySize(profiles).find((p) => p.node !== null) ?? profiles[0]
   if (!driven)
     throw new DeviceFault('refused', 'The camera has no media profile. Make one in its own settings.')
-  const nodes = services.ptz
-    ? await orElse(client.call(services.ptz, onvif.GET_NODES).then(onvif.readNodes), [])
-    : []
-  const { token } = smallest(profiles)
+  const { token } = bySize(profiles)[0]!
   const uri = (body: string, read: (message: Awaited<ReturnType<OnvifCalls['call']>>) => string) =>
     orElse(client.call(media, body).then(read), '')
   return {
@@ -77,8 +85,7 @@ export async function describeOnvif(client: OnvifCalls): Promise<OnvifDevice> {
     services,
     profile: driven.token,
     videoSource: driven.videoSource,
-    // The one that the profile's configuration names, which need not be the first.
-    node: nodes.find((n) => n.token === driven.node) ?? nodes[0] ?? null,
+    node: services.ptz ? await nodeOf(client, services.ptz, driven) : null,
     streamUrl: await uri(older ? onvif.getStreamUri(token) : onvif.getStreamUri2(token), onvif.readStreamUri),
     snapshotUrl: await uri(
       older ? onvif.getSnapshotUri(token) : onvif.getSnapshotUri2(token),

@@ -2,6 +2,7 @@
 import type { Light } from '../../../core/cameras/light'
 import type { Health } from '../../../core/facts/health'
 import type { StopOrder } from '../../../core/guardian/stopOrder'
+import type { HeadRanges } from '../../../core/heads/check'
 import type { HeadProfile } from '../../../core/heads/profile'
 import * as imaging from '../../../core/onvif/imaging'
 import * as onvif from '../../../core/onvif/messages'
@@ -122,6 +123,12 @@ export class OnvifBody implements Body {
     }
   }
 
+  /** Only of a head that counts in degrees. */
+  get ranges(): HeadRanges | null {
+    const node = this.device?.node
+    return node?.degrees ? { pan: node.pan, tilt: node.tilt } : null
+  }
+
   get stopPending(): boolean {
     return this.move.stopPending || this.focus.stopPending
   }
@@ -237,19 +244,19 @@ export class OnvifBody implements Body {
     const { profile, node } = device
     const send = stop
       ? () => this.ptz(onvif.stop(profile, { panTilt: true, zoom: true }))
-      : () => this.continuous(profile, v, node.zoomSpeed)
+      : () => this.continuous(profile, v, node)
     this.move.set({ stop, send })
     if (!stop) this.cancelRepeat = this.clock.after(REPEAT_MS, () => this.sendMove(true))
   }
 
   /** A device that refuses the time limit is told again without it. */
-  private async continuous(profile: string, v: onvif.Velocity, zooms: boolean) {
-    if (this.noTimeout) return this.ptz(onvif.continuousMove(profile, v, null, zooms))
+  private async continuous(profile: string, v: onvif.Velocity, node: onvif.PtzNode) {
+    if (this.noTimeout) return this.ptz(onvif.continuousMove(profile, v, null, node))
     try {
-      return await this.ptz(onvif.continuousMove(profile, v, OWN_STOP_S, zooms))
+      return await this.ptz(onvif.continuousMove(profile, v, OWN_STOP_S, node))
     } catch (error) {
       if ((error as DeviceFault).kind !== 'refused') throw error
-      const answer = await this.ptz(onvif.continuousMove(profile, v, null, zooms))
+      const answer = await this.ptz(onvif.continuousMove(profile, v, null, node))
       this.noTimeout = true
       return answer
     }

@@ -13,8 +13,11 @@ const EVERY_MS = 120
 const LONGEST_MS = 30_000
 /** Speed for what is left, per second: reports are late, so it must not be hasty. */
 const EAGERNESS = 1.6
-/** The slowest share of its top speed at which a head can be relied on to move. */
-const LEAST_SHARE = 0.02
+/** The slowest shares of its top speed that are tried: a head that does not move at the first is given more. */
+const LEAST_SHARE = { from: 0.003, to: 0.06 }
+const MORE = 1.5
+/** It is there when it still is after so many looks: reports are late. */
+const LOOKS = 4
 
 export interface SeekHost {
   readonly profile: HeadProfile
@@ -25,9 +28,33 @@ export interface SeekHost {
   over(): boolean
 }
 
-function towards(left: number, top: number, tolerance: number): number {
-  if (Math.abs(left) <= tolerance) return 0
-  return Math.sign(left) * Math.min(top, Math.max(top * LEAST_SHARE, Math.abs(left) * EAGERNESS))
+/** One axis on its way. Slowest speeds are learnt: what sticks gets more, what overshoots less. */
+class Approach {
+  private least = LEAST_SHARE.from
+  private lastAt: number | null = null
+  private lastSign = 0
+  private still = 0
+
+  constructor(
+    private readonly top: number,
+    private readonly tolerance: number,
+  ) {}
+
+  speed(to: number | null | undefined, at: number | null): number {
+    if (to === null || to === undefined || at === null) return 0
+    const left = to - at
+    if (Math.abs(left) <= this.tolerance) {
+      this.lastSign = 0
+      return 0
+    }
+    const sign = Math.sign(left)
+    this.still = this.lastSign === sign && at === this.lastAt ? this.still + 1 : 0
+    if (this.still > 2) this.least = Math.min(LEAST_SHARE.to, this.least * MORE)
+    if (this.lastSign === -sign) this.least = Math.max(LEAST_SHARE.from, this.least / MORE / MORE)
+    this.lastAt = at
+    this.lastSign = sign
+    return sign * Math.min(this.top, Math.max(this.top * this.least, Math.abs(left) * EAGERNESS))
+  }
 }
 
 /** Settles at once when the way is known to lie open; it then goes on by itself. */
@@ -36,20 +63,24 @@ export function seek(host: SeekHost, goal: Goal): CameraResult {
   const { deg, zoom: zoomUnits } = arrivalOf(profile)
   const until = clock.now() + LONGEST_MS
   const zoomTop = profile.zoomSpeedsPerSec[profile.zoomSpeedsPerSec.length - 1]!
+  const pan = new Approach(topSpeed(profile.pan), deg * 0.7)
+  const tilt = new Approach(topSpeed(profile.tilt), deg * 0.7)
+  const zoom = new Approach(zoomTop, zoomUnits * 0.7)
+  let there = 0
   const step = () => {
     if (host.over()) return
-    const { panDeg, tiltDeg, zoom } = host.reading()
-    const left = (to: number | null | undefined, at: number | null) =>
-      to === null || to === undefined || at === null ? 0 : to - at
+    const at = host.reading()
     const speeds: Speeds = {
-      panDegPerSec: towards(left(goal.panDeg, panDeg), topSpeed(profile.pan), deg * 0.7),
-      tiltDegPerSec: towards(left(goal.tiltDeg, tiltDeg), topSpeed(profile.tilt), deg * 0.7),
-      zoomPerSec: towards(left(goal.zoom, zoom), zoomTop, zoomUnits * 0.7),
+      panDegPerSec: pan.speed(goal.panDeg, at.panDeg),
+      tiltDegPerSec: tilt.speed(goal.tiltDeg, at.tiltDeg),
+      zoomPerSec: zoom.speed(goal.zoom, at.zoom),
       focus: 0,
     }
-    const there = speeds.panDegPerSec === 0 && speeds.tiltDegPerSec === 0 && speeds.zoomPerSec === 0
-    host.drive(there || clock.now() > until ? SPEEDS_AT_REST : speeds)
-    if (!there && clock.now() <= until) clock.after(EVERY_MS, step)
+    const stands = speeds.panDegPerSec === 0 && speeds.tiltDegPerSec === 0 && speeds.zoomPerSec === 0
+    there = stands ? there + 1 : 0
+    const late = clock.now() > until
+    host.drive(stands || late ? SPEEDS_AT_REST : speeds)
+    if (there < LOOKS && !late) clock.after(EVERY_MS, step)
   }
   step()
   return DONE

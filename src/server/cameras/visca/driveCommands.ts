@@ -1,6 +1,6 @@
 /** From wanted speeds to VISCA drive commands for a given head. */
 import type { HeadProfile } from '../../../core/heads/profile'
-import { DITHER_AT_REST, dither } from '../../../core/stick/dither'
+import { DITHER_AT_REST, dither, speedOfStep } from '../../../core/stick/dither'
 import type { Speeds } from '../../../core/stick/speeds'
 import type { Direction, ViscaCommand } from '../../../core/visca/commands'
 import type { Lane } from '../../../core/visca/sessionTypes'
@@ -26,6 +26,17 @@ export class DriveCommands {
     private readonly profile: HeadProfile,
     public holdMs: number,
   ) {}
+
+  /** The speeds of the steps that were given out last. */
+  speeds(lane: Lane): Partial<Speeds> {
+    const { pan, tilt, zoomSpeedsPerSec } = this.profile
+    if (lane === 'focus') return {}
+    if (lane === 'zoom') return { zoomPerSec: speedOfStep(this.zoom.step, zoomSpeedsPerSec) }
+    return {
+      panDegPerSec: speedOfStep(this.pan.step, pan.speedsDegPerSec),
+      tiltDegPerSec: speedOfStep(this.tilt.step, tilt.speedsDegPerSec),
+    }
+  }
 
   next(speeds: Speeds, nowMs: number): Record<Lane, ViscaCommand> {
     const { pan, tilt, zoomSpeedsPerSec, zoomAccelPerSec2 } = this.profile

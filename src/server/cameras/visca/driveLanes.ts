@@ -18,6 +18,8 @@ export const LANES: readonly Lane[] = ['panTilt', 'zoom', 'focus']
 const UNSURE = 'unsure'
 /** A head that starts its ramp anew with every packet keeps a step for this long, ms. */
 const RAMP_HOLD_MS = 220
+/** A head that takes few packets is asked between them where it is. */
+const HOLD_TO_GAPS = 2
 
 export interface DriveHost {
   readonly profile: HeadProfile
@@ -27,6 +29,8 @@ export interface DriveHost {
   readonly session: ViscaSession
   readonly clock: Clock
   reading(): Reading
+  /** Told when a drive is on its way. */
+  runs(speeds: Partial<Speeds> | null, atMs: number): void
 }
 
 export class DriveLanes {
@@ -36,11 +40,14 @@ export class DriveLanes {
   /** What was ever set in motion from here: after a silence nobody knows whether it still runs. */
   private readonly moved = new Set<Lane>()
   private readonly ids = new Map<number, Lane>()
+  /** What those that are not on their way yet will make it do. */
+  private readonly coming = new Map<number, Partial<Speeds>>()
   private readonly stopCheck = new StopCheck()
   private leash: { drive: LeashDrive; bounds: Bounds } | null = null
 
   constructor(private readonly host: DriveHost) {
-    this.holdMs = host.profile.restartsRamp ? RAMP_HOLD_MS : host.holdMs
+    const { restartsRamp, gapMs } = host.profile
+    this.holdMs = restartsRamp ? RAMP_HOLD_MS : Math.max(host.holdMs, HOLD_TO_GAPS * gapMs)
     this.commands = new DriveCommands(host.profile, this.holdMs)
   }
 
@@ -96,10 +103,19 @@ export class DriveLanes {
 
   ended(id: number): void {
     this.ids.delete(id)
+    this.coming.delete(id)
+  }
+
+  /** It is on its way. On a leash it is a short move, of which the speed says little. */
+  sent(id: number, atMs: number): void {
+    const speeds = this.coming.get(id)
+    this.coming.delete(id)
+    if (speeds) this.host.runs(this.leash ? null : speeds, atMs)
   }
 
   /** It may have acted: the next stick message or stop is sent whatever it says. @returns whether it was a drive */
   failed(id: number): boolean {
+    this.coming.delete(id)
     const lane = this.ids.get(id)
     if (!lane) return false
     this.ids.delete(id)
@@ -138,6 +154,8 @@ export class DriveLanes {
       this.stopCheck.driven()
     }
     const options: SendOptions = { lanes: [lane], urgency: stop ? 'stop' : 'drive', refines }
-    this.ids.set(this.host.session.send(command, options, this.host.clock.now()), lane)
+    const id = this.host.session.send(command, options, this.host.clock.now())
+    this.ids.set(id, lane)
+    this.coming.set(id, this.commands.speeds(lane))
   }
 }

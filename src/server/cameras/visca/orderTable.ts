@@ -56,8 +56,20 @@ async function goTo(host: OrderHost, goal: Goal): Promise<CameraResult> {
     host.travels('panTilt')
     const command: ViscaCommand = {
       kind: 'ptAbsolute',
-      panStep: travelStep(profile.pan, from.panDeg, goal.panDeg, goal.seconds),
-      tiltStep: travelStep(profile.tilt, from.tiltDeg, goal.tiltDeg, goal.seconds),
+      panStep: travelStep(
+        profile.pan,
+        goal.from?.panDeg ?? from.panDeg,
+        goal.panDeg,
+        goal.seconds,
+        goal.from !== undefined,
+      ),
+      tiltStep: travelStep(
+        profile.tilt,
+        goal.from?.tiltDeg ?? from.tiltDeg,
+        goal.tiltDeg,
+        goal.seconds,
+        goal.from !== undefined,
+      ),
       pan: goal.encoder?.pan ?? degToUnits(profile.pan, goal.panDeg),
       tilt: goal.encoder?.tilt ?? degToUnits(profile.tilt, goal.tiltDeg),
     }

@@ -6,6 +6,10 @@ import type { HeadProfile } from '../../../core/heads/profile'
 import type { ViscaCommand } from '../../../core/visca/commands'
 import type { CameraResult } from '../camera'
 import { CANNOT, DONE } from '../camera'
+import type { Clock } from '../clock'
+
+/** It is lit for so long to be told from others, ms. */
+const FLASH_MS = 3000
 
 export type Lamp = 'program' | 'preview' | 'off'
 type Family = Exclude<HeadProfile['tally'], 'ask'>
@@ -31,10 +35,13 @@ function lampCommands(family: Family, lamp: Lamp): ViscaCommand[] {
 
 export class TallyLamp {
   private family: Family | null
+  private cancelFlash: () => void = () => {}
+  private flashes = false
 
   constructor(
     { tally }: HeadProfile,
     private readonly order: (command: ViscaCommand) => Promise<CameraResult>,
+    private readonly clock: Clock,
   ) {
     this.family = tally === 'ask' ? null : tally
   }
@@ -44,7 +51,25 @@ export class TallyLamp {
     return this.family !== 'none'
   }
 
-  async set(lamp: Lamp): Promise<CameraResult> {
+  async set(lamp: Lamp | 'flash'): Promise<CameraResult> {
+    this.cancelFlash()
+    this.flashes = false
+    if (lamp !== 'flash') return this.show(lamp)
+    const lit = await this.show('program')
+    // Whatever becomes of the page that asked for it, it goes out again.
+    this.flashes = true
+    this.cancelFlash = this.clock.after(FLASH_MS, () => this.end())
+    return lit
+  }
+
+  /** What flashes goes out. */
+  end(): void {
+    this.cancelFlash()
+    if (this.flashes) void this.show('off')
+    this.flashes = false
+  }
+
+  private async show(lamp: Lamp): Promise<CameraResult> {
     if (this.family === null) await this.find()
     if (this.family === null || this.family === 'none') return CANNOT('show a tally lamp')
     for (const command of lampCommands(this.family, lamp)) {

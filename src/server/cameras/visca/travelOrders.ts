@@ -1,6 +1,6 @@
 /** How a travel is told to a VISCA head: the speed step that takes about this long, and the focus. */
 import type { AxisProfile } from '../../../core/heads/profile'
-import { stepForSeconds } from '../../../core/motion/travel'
+import { stepForSeconds, stepWithin } from '../../../core/motion/travel'
 import type { ViscaCommand } from '../../../core/visca/commands'
 import type { Lane } from '../../../core/visca/sessionTypes'
 import type { Reading } from '../body'
@@ -12,9 +12,11 @@ export function travelStep(
   fromDeg: number | null,
   toDeg: number,
   seconds: number | undefined,
+  /** It closes a move: it may end sooner, and not later. */
+  closes: boolean,
 ): number {
   if (seconds === undefined || fromDeg === null) return axis.speedsDegPerSec.length
-  return stepForSeconds(toDeg - fromDeg, seconds, axis)
+  return (closes ? stepWithin : stepForSeconds)(toDeg - fromDeg, seconds, axis)
 }
 
 /**

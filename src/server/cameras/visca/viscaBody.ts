@@ -1,8 +1,10 @@
 /** The driver for devices that speak VISCA: a session on a port, kept fed with inquiries. */
+
 import type { Light } from '../../../core/cameras/light'
 import type { Health } from '../../../core/facts/health'
 import type { StopOrder } from '../../../core/guardian/stopOrder'
 import { type HeadProfile, lacks } from '../../../core/heads/profile'
+import { deviceWords } from '../../../core/heads/version'
 import { SPEEDS_AT_REST, type Speeds } from '../../../core/stick/speeds'
 import type { ViscaCommand } from '../../../core/visca/commands'
 import type { Answer, InquiryKind } from '../../../core/visca/inquiries'
@@ -31,6 +33,8 @@ const POLL_IDLE_MS = 250
 const QUESTIONS_TO_GAPS = 3
 /** Every so many polls the slow-changing values are asked too. */
 const SLOW_VALUES_EVERY = 4
+/** The same while it moves: then it matters where it is. */
+const SLOW_VALUES_EVERY_MOVING = 16
 /** How long after an order to travel the pose is read often, moving or not. */
 const EXPECT_MOVE_MS = 1500
 /** How long after switching on or off a camera is asked for its power state, ms. */
@@ -64,10 +68,9 @@ export interface ViscaBodyOptions {
 const moves = ({ panDegPerSec, tiltDegPerSec, zoomPerSec }: Speeds) =>
   panDegPerSec !== 0 || tiltDegPerSec !== 0 || zoomPerSec !== 0
 
-const hex = (n: number) => n.toString(16).padStart(4, '0')
-
 export class ViscaBody implements Body {
   readonly zoomsApart = true
+  readonly homeAtZero = true
   orders: BodyOrders = {}
   readonly settings: Settings
   private readonly keeper: PoseKeeper
@@ -98,7 +101,11 @@ export class ViscaBody implements Body {
     this.keeper = new PoseKeeper(profile)
     this.session = port.session
     const { session } = port
-    this.lanes = new DriveLanes({ profile, parts, holdMs, session, clock, reading: () => this.reading })
+    this.lanes = new DriveLanes({
+      ...{ profile, parts, holdMs, session, clock },
+      reading: () => this.reading,
+      runs: (speeds, atMs) => this.events.runs?.(speeds, atMs),
+    })
     this.controls = new HeadControls({
       profile,
       order: (command) => this.order(command, []),
@@ -114,7 +121,7 @@ export class ViscaBody implements Body {
       (command) => this.order(command, []),
       clock,
     )
-    this.lamp = new TallyLamp(profile, (command) => this.order(command, []))
+    this.lamp = new TallyLamp(profile, (command) => this.order(command, []), clock)
     this.settings = { specs: options.parts.lens ? this.controls.specs : [], values: this.controls.values }
     this.poller = new Poller(clock, () => this.poll())
     this.orders = this.orderTable()
@@ -194,6 +201,7 @@ export class ViscaBody implements Body {
   }
 
   async close(): Promise<void> {
+    this.lamp.end()
     this.drive(SPEEDS_AT_REST)
     await stopAnswered(this.clock, () => this.stopPending)
     this.poller.close()
@@ -282,6 +290,9 @@ export class ViscaBody implements Body {
         this.lanes.accepted(event.id, !moves(this.speeds), event.atMs)
         this.outcomes.accepted(event.id)
         return
+      case 'sent':
+        this.lanes.sent(event.id, event.atMs)
+        return
       case 'superseded':
         this.lanes.ended(event.id)
         this.outcomes.ended(event.id)
@@ -308,7 +319,7 @@ export class ViscaBody implements Body {
   }
 
   private take(answer: Answer, atMs: number): void {
-    if (answer.kind === 'version') this.device = `VISCA device ${hex(answer.maker)}-${hex(answer.model)}`
+    if (answer.kind === 'version') this.device = deviceWords(answer)
     this.light.take(answer)
     if (answer.kind === 'ptPosition') this.learnWidth(answer)
     if (answer.kind === 'ptTopSpeeds') this.lanes.most = { pan: answer.panStep, tilt: answer.tiltStep }
@@ -364,7 +375,7 @@ export class ViscaBody implements Body {
     const ask = (kind: InquiryKind) => !this.notAsked.includes(kind) && this.session.ask(kind, now)
     if (head) ask('ptPosition')
     if (lens) ask('zoomPosition')
-    if (this.polls++ % SLOW_VALUES_EVERY === 0) {
+    if (this.polls++ % (this.pollingFast ? SLOW_VALUES_EVERY_MOVING : SLOW_VALUES_EVERY) === 0) {
       ask('power')
       if (lens) ask('focusMode')
       if (lens) ask('focusPosition')

@@ -1,0 +1,173 @@
+/** Random timed moves for one head over one link, and what came of them; for the tests and for measuring. */
+
+import { headProfile } from '../core/heads/registry'
+import { logOf, zoomOf } from '../core/motion/follow/followMove'
+import { hfovAt, limitsOf, longestSmoothSeconds } from '../core/motion/follow/limits'
+import { planMove } from '../core/motion/plan/planMove'
+import { resting } from '../core/motion/plan/types'
+import { createLens } from '../core/optics/lens'
+import { fieldRig, type Odd, type Over } from './fieldRig'
+import { follow, type Measured, type PathPoint, poseOf } from './follow'
+import { connects } from './proof'
+
+export interface MovesOf {
+  over: Over
+  odd?: Odd
+  /** 0..1 of the packets, each way. */
+  loss?: number
+  count: number
+  seed: number
+  /** Sent as one absolute order with a speed, instead of being followed. */
+  plain?: boolean
+  /** The longest that is asked for, s. */
+  longest?: number
+  /** Told of each move, to draw it. */
+  onMove?(drawn: Drawn): void
+}
+
+/** A move as it was planned and as the head made it. */
+export interface Drawn {
+  seconds: number
+  planned: PathPoint[]
+  path: PathPoint[]
+}
+
+/** As its profile has it: 60 ms old when it is renewed, every 50 ms, and read a little later, s. */
+const LAG_S = 0.075
+const SHORTEST_S = 2
+
+/** Those that cannot be smooth are told before they start, and left out. */
+export async function randomMoves(options: MovesOf): Promise<(Measured & { seconds: number })[]> {
+  const { over, odd = {}, loss = 0, count, seed, plain = false, longest = 60 } = options
+  const profile = {
+    ...headProfile('common-20x'),
+    delaySeconds: (odd.head?.delayMs ?? 60) / 1000,
+    reportLagSeconds: LAG_S,
+    restartsRamp: odd.head?.restartsRamp ?? false,
+    moves: plain ? ('absolute' as const) : ('followed' as const),
+  }
+  const rig = fieldRig({ over, odd, seed, profile, confirmed: true })
+  const { random } = rig
+  const lens = createLens(profile.lens)
+  await connects(rig)
+  await rig.clock.run(3000)
+  rig.way.loss = over === 'tcp' || over === 'serial' ? Math.min(loss, 0.03) : loss
+  const found: (Measured & { seconds: number })[] = []
+  while (found.length < count) {
+    const now = rig.truth()
+    // As many short ones as long ones.
+    const asked = SHORTEST_S * (longest / SHORTEST_S) ** random()
+    const reach = Math.min(60, 6 * asked)
+    const within = (x: number, min: number, max: number) => Math.min(max, Math.max(min, x))
+    const goal = poseOf(rig, {
+      pan: within(now.pan + (random() - 0.5) * 2 * reach, -150, 150),
+      tilt: within(now.tilt + (random() - 0.5) * reach, -25, 70),
+      zoom: random() * 0.7,
+    })
+    const from = now.zoom * lens.tele
+    const plan = planMove({
+      from: {
+        pan: resting(now.pan),
+        tilt: resting(now.tilt),
+        zoom: resting(logOf(lens, from)),
+        focus: resting(0),
+      },
+      to: { pan: goal.panDeg!, tilt: goal.tiltDeg!, zoom: logOf(lens, goal.zoom!), focus: 0 },
+      seconds: asked,
+      limits: limitsOf(profile, lens, from, goal.zoom!),
+      hfovDeg: (log) => hfovAt(profile, log),
+    })
+    const smooth = longestSmoothSeconds(plan.trajectory, profile, lens, [from, goal.zoom!])
+    if (smooth !== null && asked > smooth) continue
+    const { seconds } = plan.trajectory
+    const hfovDeg = Math.min(lens.hfovDeg(from), lens.hfovDeg(goal.zoom!))
+    const measured = await follow(rig, goal, seconds, (s) => {
+      const at = plan.trajectory.at(s)
+      const zoom = zoomOf(lens, at.zoom.position) / lens.tele
+      return { pan: at.pan.position, tilt: at.tilt.position, zoom, hfovDeg }
+    })
+    const { path, ...judgement } = measured
+    options.onMove?.({
+      seconds,
+      path,
+      planned: path.map(({ ms }) => {
+        const at = plan.trajectory.at(Math.min(seconds, ms / 1000))
+        const zoom = zoomOf(lens, at.zoom.position) / lens.tele
+        return { ms, pan: at.pan.position, tilt: at.tilt.position, zoom }
+      }),
+    })
+    found.push({ ...judgement, seconds })
+    await rig.clock.run(600)
+  }
+  return found
+}
+
+export interface Summary {
+  moves: number
+  /** Arrived within max(80 ms, 2 % of the time), as a share. */
+  onTime: number
+  /** In the middle of the moves; before its time is negative. */
+  lateMedianMs: number
+  lateP95Ms: number
+  spreadP95Ms: number
+  endMostDeg: number
+  /** Moves that keep to their plan half of the time, and those that do always, as shares; see `keeps`. */
+  keptMiddle: number
+  keptWorst: number
+  /** Off the plan: the median of all moves, and the worst of their worst, degrees. */
+  offMedianDeg: number
+  offP95Deg: number
+  /** Largest leap of speed, picture widths a frame, in the middle of the moves and at worst. */
+  leapMedian: number
+  leadMedianMs: number
+  leapP95: number
+}
+
+export function summed(moves: readonly (Measured & { seconds: number })[]): Summary {
+  const sorted = (of: (m: (typeof moves)[number]) => number) => moves.map(of).sort((a, b) => a - b)
+  const at = (list: number[], share: number) =>
+    list[Math.min(list.length - 1, Math.floor(list.length * share))]!
+  const inTime = moves.filter((m) => Math.abs(m.lateMs) <= Math.max(80, 20 * m.seconds))
+  return {
+    moves: moves.length,
+    onTime: inTime.length / moves.length,
+    lateMedianMs: at(
+      sorted((m) => m.lateMs),
+      0.5,
+    ),
+    lateP95Ms: at(
+      sorted((m) => Math.abs(m.lateMs)),
+      0.95,
+    ),
+    spreadP95Ms: at(
+      sorted((m) => m.spreadMs),
+      0.95,
+    ),
+    endMostDeg: at(
+      sorted((m) => m.endDeg),
+      1,
+    ),
+    keptMiddle: moves.filter((m) => m.keeps.middle).length / moves.length,
+    keptWorst: moves.filter((m) => m.keeps.worst).length / moves.length,
+    offMedianDeg: at(
+      sorted((m) => m.offMedianDeg),
+      0.5,
+    ),
+    offP95Deg: at(
+      sorted((m) => m.offMostDeg),
+      0.95,
+    ),
+    leadMedianMs: at(
+      sorted((m) => m.leadMs),
+      0.5,
+    ),
+    leapMedian: at(
+      sorted((m) => m.leap),
+      0.5,
+    ),
+    leapP95: at(
+      sorted((m) => m.leap),
+      0.95,
+    ),
+  }
+}

@@ -1,0 +1,159 @@
+/**
+ * Plans a move of pan, tilt, zoom and focus together. From rest it is one way with one progress, so that all axes
+ * start and end in the same moment. From any motion it is the sum of two: what the axes do comes to rest, and
+ * meanwhile the move begins from where they will stand; so a new goal never makes a step.
+ */
+import { peaksOf, progressAt } from './easing'
+import { type Along, type Path, pathBetween } from './path'
+import { type Stop, stopFor, stoppingAt } from './stopping'
+import {
+  MOVE_AXES,
+  type MoveAxis,
+  type MoveInput,
+  type MoveLimits,
+  type MoveState,
+  type MoveTrajectory,
+  type Plan,
+} from './types'
+
+/** Shares of the time for each of the two ramps, the one liked best first. */
+const SHARES = [0.35, 0.42, 0.28, 0.5, 0.2, 0.14] as const
+const LEAST_S = 0.05
+const SAMPLES = 16
+/** For what lies between the samples. */
+const MARGIN = 1.02
+/** Moments at which a move that begins in motion is looked at. */
+const CHECKS = 24
+const TRIES = 10
+const LONGER = 1.4
+
+interface Peaks {
+  first: number
+  second: number
+  third: number
+}
+
+/** The greatest derivatives of each axis along the way. */
+function peaksAlong(path: Path): Record<MoveAxis, Peaks> {
+  const peaks = {} as Record<MoveAxis, Peaks>
+  for (const axis of MOVE_AXES) peaks[axis] = { first: 0, second: 0, third: 0 }
+  let before: Record<MoveAxis, Along> | null = null
+  for (let i = 0; i <= SAMPLES; i++) {
+    const point = path(i / SAMPLES)
+    for (const axis of MOVE_AXES) {
+      const most = peaks[axis]
+      most.first = Math.max(most.first, Math.abs(point[axis].first))
+      most.second = Math.max(most.second, Math.abs(point[axis].second))
+      if (before)
+        most.third = Math.max(most.third, Math.abs(point[axis].second - before[axis].second) * SAMPLES)
+    }
+    before = point
+  }
+  return peaks
+}
+
+/** The shortest time with ramps of this share. */
+function leastFor(peaks: Record<MoveAxis, Peaks>, limits: MoveLimits, share: number): number {
+  const p = peaksOf(share)
+  let least = LEAST_S
+  for (const axis of MOVE_AXES) {
+    const { first: a, second: b, third: c } = peaks[axis]
+    if (a === 0 && b === 0) continue
+    const { speed, accel, jerk } = limits[axis]
+    const byJerk = c * p.rate ** 3 + 3 * b * p.rate * p.change + a * p.jerk
+    least = Math.max(
+      least,
+      (a * p.rate) / speed,
+      Math.sqrt((b * p.rate ** 2 + a * p.change) / accel),
+      Math.cbrt(byJerk / jerk),
+    )
+  }
+  return least * MARGIN
+}
+
+interface Motion {
+  path: Path
+  seconds: number
+  share: number
+  from: MoveState
+  /** Null: it starts from rest. */
+  stops: Record<MoveAxis, Stop> | null
+}
+
+function stateAt({ path, seconds, share, from, stops }: Motion, t: number): MoveState {
+  const { s, rate, change } = progressAt(t, seconds, share)
+  const point = path(s)
+  const state = {} as MoveState
+  for (const axis of MOVE_AXES) {
+    const { value, first, second } = point[axis]
+    const own = stops && stoppingAt(from[axis], stops[axis], Math.max(0, t))
+    state[axis] = {
+      position: value + (own?.position ?? 0),
+      velocity: first * rate + (own?.velocity ?? 0),
+      acceleration: second * rate * rate + first * change + (own?.acceleration ?? 0),
+    }
+  }
+  return state
+}
+
+/** When all of it is over. */
+const endOf = ({ seconds, stops }: Pick<Motion, 'seconds' | 'stops'>) =>
+  Math.max(seconds, ...(stops ? MOVE_AXES.map((axis) => Math.max(stops[axis].speed, stops[axis].accel)) : []))
+
+function within(motion: Motion, limits: MoveLimits): boolean {
+  const ends = endOf(motion)
+  for (let i = 0; i <= CHECKS; i++) {
+    const state = stateAt(motion, (ends * i) / CHECKS)
+    for (const axis of MOVE_AXES) {
+      const { velocity, acceleration } = state[axis]
+      // What it does already cannot be undone: it may not get worse.
+      const { velocity: v0, acceleration: a0 } = motion.from[axis]
+      if (Math.abs(velocity) > Math.max(limits[axis].speed / MARGIN, Math.abs(v0) * MARGIN)) return false
+      if (Math.abs(acceleration) > Math.max(limits[axis].accel / MARGIN, Math.abs(a0) * MARGIN)) return false
+    }
+  }
+  return true
+}
+
+const trajectoryOf = (motion: Motion): MoveTrajectory => ({
+  seconds: endOf(motion),
+  at: (s) => stateAt(motion, s < 0 ? 0 : s),
+})
+
+/** Where the axes will stand. */
+const placeOf = (state: MoveState, stops: Motion['stops']) => {
+  const place = {} as Record<MoveAxis, number>
+  for (const axis of MOVE_AXES) {
+    const far = stops ? -stoppingAt(state[axis], stops[axis], 0).position : 0
+    place[axis] = state[axis].position + far
+  }
+  return place
+}
+
+function stopsOf(from: MoveState, limits: MoveLimits): Motion['stops'] {
+  if (MOVE_AXES.every((axis) => from[axis].velocity === 0 && from[axis].acceleration === 0)) return null
+  const stops = {} as Record<MoveAxis, Stop>
+  for (const axis of MOVE_AXES) stops[axis] = stopFor(from[axis], limits[axis])
+  return stops
+}
+
+export function planMove({ from, to, seconds, limits, hfovDeg }: MoveInput): Plan {
+  const stops = stopsOf(from, limits)
+  const path = pathBetween(placeOf(from, stops), to, hfovDeg)
+  const peaks = peaksAlong(path)
+  const byShare = SHARES.map((share) => ({ share, least: leastFor(peaks, limits, share) }))
+  const quickest = byShare.reduce((a, b) => (b.least < a.least ? b : a))
+  const of = (time: number): Motion => {
+    // A little slack, since a time that was told as the least is to be taken as it was told.
+    const share = byShare.find(({ least }) => least <= time * 1.0001)?.share ?? quickest.share
+    return { path, seconds: time, share, from, stops }
+  }
+  let least = quickest.least
+  if (stops) {
+    for (let i = 0; i < TRIES && !within(of(least), limits); i++) least *= LONGER
+    least = Math.max(least, endOf({ seconds: 0, stops }))
+  }
+  const tooShort = seconds !== null && seconds < least * 0.9999
+  const time = seconds === null || tooShort ? least : seconds
+  return { trajectory: trajectoryOf(of(time)), leastSeconds: least, tooShort }
+}

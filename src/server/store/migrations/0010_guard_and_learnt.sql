@@ -1,0 +1,2 @@
+ALTER TABLE "camera" ADD COLUMN "learnt" jsonb;--> statement-breakpoint
+ALTER TABLE "event" ADD COLUMN "guard" jsonb;
