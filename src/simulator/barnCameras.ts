@@ -35,7 +35,7 @@ export const LENS_LOGIN = { user: 'lens', password: 'tidewater-7' }
 export const RTSP_PATH = '/benches'
 
 const SMALL = { width: 480, height: 270, perSec: 10 }
-const PLAIN = { upsideDown: false, grain: 0, answerMs: 0, picture: SMALL }
+const PLAIN = { upsideDown: false, grain: 0, answerMs: 0, picture: SMALL, cast: { red: 1, blue: 1 } }
 
 /** @param net as in BarnSettings */
 export function barnSpecs(net: string): StandInSpec[] {
@@ -54,6 +54,7 @@ export function barnSpecs(net: string): StandInSpec[] {
     {
       ...PLAIN,
       id: 'stage-left',
+      cast: { red: 1.1, blue: 0.9 },
       profile: 'marsh-12x',
       host: at(12),
       eye: [-8.2, 3, 10.2],
@@ -64,6 +65,7 @@ export function barnSpecs(net: string): StandInSpec[] {
     {
       ...PLAIN,
       id: 'lectern',
+      cast: { red: 0.9, blue: 1.12 },
       profile: 'sedge-10x',
       host: at(13),
       eye: [-7.9, 3.3, 13],
@@ -74,6 +76,7 @@ export function barnSpecs(net: string): StandInSpec[] {
     {
       ...PLAIN,
       id: 'trio',
+      cast: { red: 0.94, blue: 1.08 },
       profile: 'sedge-10x',
       host: at(13),
       eye: [3.2, 4.3, 12.6],
@@ -85,6 +88,7 @@ export function barnSpecs(net: string): StandInSpec[] {
     {
       ...PLAIN,
       id: 'benches',
+      cast: { red: 1.07, blue: 1.05 },
       profile: 'mere-18x',
       host: at(15),
       eye: [0, 4.1, 13.4],
@@ -95,6 +99,7 @@ export function barnSpecs(net: string): StandInSpec[] {
     {
       ...PLAIN,
       id: 'scoreboard',
+      cast: { red: 1.02, blue: 0.86 },
       profile: 'staithe-30x',
       host: at(16),
       eye: [2.4, 3.1, 10.6],

@@ -5,12 +5,13 @@ import { nearTurn } from '../core/optics/aim'
 import { panTiltOf, type Vec3 } from '../core/optics/sphere'
 import { focusFor } from './body/focus'
 import { Head } from './body/head'
+import { type Colour, LAMPS_KELVIN, type SceneLight } from './body/light'
 import type { SubjectAt } from './body/subject'
 import type { BarnHouse } from './house/house'
 import type { ControlPort } from './protocol/controlPort'
 import { type Faults, NO_FAULTS } from './protocol/faults'
 import { HOST } from './scene/cast'
-import { distanceAlong, type Shot } from './scene/render'
+import { distanceAlong, lightWhere, type Shot } from './scene/render'
 
 export interface StandInSpec {
   id: string
@@ -25,6 +26,8 @@ export interface StandInSpec {
   picture: { width: number; height: number; perSec: number }
   /** Noise of the sensor, 0..1. */
   grain: number
+  /** What its sensor makes of grey: red and blue beside green. */
+  cast: Colour
   /** What it takes to think before it answers, ms. */
   answerMs: number
 }
@@ -76,7 +79,8 @@ export class StandIn {
   ) {
     const far = (pan: number, tilt: number) =>
       distanceAlong(spec.eye, spec.yawDeg, this.sign * pan, this.sign * tilt)
-    this.head = new Head(profile, spec.start, far, performance.now())
+    this.head = new Head(profile, spec.start, far, performance.now(), spec.cast)
+    this.head.eye.scene = () => this.light()
     this.head.eye.onFreeze = (frozen) => {
       this.held = frozen ? this.seen() : null
     }
@@ -147,10 +151,19 @@ export class StandIn {
       blurPx: blurPx(head, distanceAlong(spec.eye, spec.yawDeg, panDeg, tiltDeg)),
       atS: now / 1000,
       power: head.power,
-      grain: spec.grain,
+      grain: head.eye.grain(spec.grain),
+      soft: head.eye.soft,
       tint: head.eye.tint,
       ...(this.house ? { house: this.house.state } : {}),
     }
+  }
+
+  /** What falls on its sensor. */
+  private light(): SceneLight {
+    const { head, spec, house } = this
+    if (!house) return { stops: 0, kelvin: LAMPS_KELVIN }
+    const turned = { panDeg: this.sign * head.pan.position, tiltDeg: this.sign * head.tilt.position }
+    return lightWhere(house.state, { eye: spec.eye, yawDeg: spec.yawDeg, ...turned })
   }
 
   /** Where something in the barn is for this head. */

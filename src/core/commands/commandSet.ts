@@ -4,6 +4,7 @@
  * what units those are in. Docs: docs/command-sets.md.
  */
 import * as v from 'valibot'
+import { SETTING_GROUPS, SettingValue } from '../picture/settings'
 import { placeholders } from './template'
 
 export const COMMAND_SET_FORMAT = 'steady-heron/command-set'
@@ -27,9 +28,10 @@ const ALLOWED: Record<string, readonly string[]> = {
 /** What may be read out of each answer. */
 const READABLE = ['pan', 'tilt', 'zoom', 'focus', 'power', 'autoFocus']
 
-const fits = (allowed: readonly string[]) => (text: string) => {
+/** @param allowed null: whatever is well formed */
+const fits = (allowed: readonly string[] | null) => (text: string) => {
   try {
-    return placeholders(text).every((name) => allowed.includes(name))
+    return placeholders(text).every((name) => allowed === null || allowed.includes(name))
   } catch {
     return false
   }
@@ -69,11 +71,7 @@ const ReadRequest = v.pipe(
   v.object({
     ...Request.entries,
     /** Where the values stand in the answer. */
-    answer: v.pipe(
-      Text,
-      v.minLength(1),
-      v.check(fits(READABLE), `Only these can be read: ${READABLE.map((p) => `{${p}}`).join(' ')}.`),
-    ),
+    answer: v.pipe(Text, v.minLength(1), v.check(fits(null), 'A placeholder in an answer is not closed.')),
   }),
   v.check((r) => fits([])(r.path ?? '') && fits([])(r.text ?? ''), 'A question has no placeholders.'),
 )
@@ -102,6 +100,54 @@ const Word = v.pipe(v.string(), v.maxLength(40), v.regex(/^[\x21-\x7e]*$/))
 const DirectionWords = v.object({ negative: Word, still: Word, positive: Word })
 /** How the camera names on and off in its answers. */
 const Switch = v.object({ on: Word, off: Word })
+
+const Value = v.pipe(v.string(), v.minLength(1), v.maxLength(40), v.regex(/^[\w.-]+$/))
+const settingEntries = {
+  key: v.pipe(v.string(), v.regex(/^[a-z][A-Za-z0-9]{0,39}$/)),
+  label: v.pipe(v.string(), v.minLength(1), v.maxLength(40)),
+  group: v.picklist(SETTING_GROUPS),
+  /** `{value}` is the number, or the word of what is chosen. */
+  set: v.pipe(
+    Request,
+    v.check(
+      (r) => fits(['value'])(r.path ?? '') && fits(['value'])(r.text ?? ''),
+      'Only {value} may stand here.',
+    ),
+  ),
+  /** How the device names it in the answers to `reads`; without it the desk knows only what it has set. */
+  read: v.optional(v.pipe(v.string(), v.regex(/^[a-zA-Z]{1,20}$/))),
+  /** Taken only while another has one of these values. */
+  needs: v.optional(
+    v.pipe(v.array(v.object({ key: v.string(), values: v.array(SettingValue) })), v.maxLength(4)),
+    [],
+  ),
+  usual: v.optional(v.nullable(SettingValue), null),
+  restarts: v.optional(v.boolean(), false),
+}
+export const CommandSetting = v.variant('kind', [
+  v.object({
+    kind: v.literal('switch'),
+    ...settingEntries,
+    on: v.optional(Value, 'on'),
+    off: v.optional(Value, 'off'),
+  }),
+  v.object({
+    kind: v.literal('choice'),
+    ...settingEntries,
+    options: v.pipe(v.array(v.object({ value: Value, label: v.string() })), v.minLength(2), v.maxLength(40)),
+  }),
+  v.object({
+    kind: v.literal('range'),
+    ...settingEntries,
+    min: Num,
+    max: Num,
+    step: v.optional(v.pipe(Num, v.gtValue(0)), 1),
+    unit: v.optional(v.string(), ''),
+    marks: v.optional(v.pipe(v.array(v.tuple([Num, Num])), v.maxLength(256)), []),
+  }),
+  v.object({ kind: v.literal('act'), ...settingEntries }),
+])
+export type CommandSetting = v.InferOutput<typeof CommandSetting>
 
 const optional = <T extends v.GenericSchema>(schema: T) => v.optional(schema)
 
@@ -133,6 +179,8 @@ export const CommandSet = v.pipe(
     }),
     /** How many memories of its own it has, numbered from 1. */
     memories: v.optional(v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(128)), 0),
+    /** Settings of its picture: what sets each, and where its answers tell it. */
+    settings: v.optional(v.pipe(v.array(CommandSetting), v.maxLength(40)), []),
     /** Asked in turn, again and again. */
     reads: v.optional(v.pipe(v.array(ReadRequest), v.maxLength(6)), []),
     ranges: v.optional(
@@ -175,6 +223,13 @@ export const CommandSet = v.pipe(
     'The action "goTo" needs the ranges of pan and tilt.',
   ),
   v.check((set) => !set.actions.zoomTo || !!set.ranges.zoom, 'The action "zoomTo" needs the range of zoom.'),
+  v.check(
+    (set) => {
+      const readable = [...READABLE, ...set.settings.map(({ read }) => read)]
+      return set.reads.every(({ answer }) => placeholders(answer).every((name) => readable.includes(name)))
+    },
+    `Only these can be read: ${READABLE.map((p) => `{${p}}`).join(' ')}, and what a setting names.`,
+  ),
   v.check((set) => Object.keys(set.actions).length > 0, 'A command set has at least one action.'),
 )
 export type CommandSet = v.InferOutput<typeof CommandSet>

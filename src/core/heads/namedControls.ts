@@ -34,6 +34,15 @@ const common = {
   ask: v.optional(hex([])),
   /** How the answer reads, between its first two bytes and the terminator. */
   answer: v.optional(hex(['value'])),
+  /** It is taken only while another has one of these values; a switch counts as 1 or 0. */
+  needs: v.optional(
+    v.pipe(v.array(v.object({ key: v.string(), values: v.array(v.number()) })), v.maxLength(4)),
+    [],
+  ),
+  /** The value that it leaves the factory with. */
+  usual: v.optional(v.nullable(v.number()), null),
+  /** The camera starts anew when it is changed. */
+  restarts: v.optional(v.boolean(), false),
 }
 const Whole = v.pipe(v.number(), v.integer())
 
@@ -53,6 +62,11 @@ export const NamedControl = v.variant('kind', [
       min: Whole,
       max: Whole,
       unit: v.optional(v.string(), ''),
+      /** What its values are in that unit: `[value, amount]`, rising by value. */
+      marks: v.optional(
+        v.pipe(v.array(v.tuple([Whole, v.pipe(v.number(), v.finite())])), v.maxLength(256)),
+        [],
+      ),
     }),
     v.check((control) => control.min < control.max, 'The smallest value must lie below the largest.'),
   ),
@@ -77,17 +91,27 @@ export const controlOf = <K extends NamedControl['kind']>(
 ): (NamedControl & { kind: K }) | null =>
   (controls.find((c) => c.key === key && c.kind === kind) as (NamedControl & { kind: K }) | undefined) ?? null
 
-/** As the desk draws it; null if it is no setting. */
-export function settingOf(control: NamedControl): SettingSpec | null {
-  if (!control.shown || control.kind === 'act') return null
-  const { key, label, group } = control
-  if (control.kind === 'switch') return { kind: 'switch', key, label, group }
+/** A number of the wire as the desk has it. */
+const asValue = (control: NamedControl | undefined, wire: number): SettingValue =>
+  control?.kind === 'switch' ? wire !== 0 : control?.kind === 'choice' ? String(wire) : wire
+
+/** As the desk draws it; null if it is no setting. @param all those of the head, which it may depend on */
+export function settingOf(control: NamedControl, all: readonly NamedControl[]): SettingSpec | null {
+  if (!control.shown) return null
+  const { key, label, group, restarts } = control
+  const needs = control.needs.map((need) => {
+    const other = all.find((c) => c.key === need.key)
+    return { key: need.key, values: need.values.map((wire) => asValue(other, wire)) }
+  })
+  const usual = control.usual === null ? null : asValue(control, control.usual)
+  const shared = { key, label, group, needs, usual, restarts }
+  if (control.kind === 'switch' || control.kind === 'act') return { kind: control.kind, ...shared }
   if (control.kind === 'range') {
-    const { min, max, unit } = control
-    return { kind: 'range', key, label, group, min, max, step: 1, unit }
+    const { min, max, unit, marks } = control
+    return { kind: 'range', ...shared, min, max, step: 1, unit, marks }
   }
   const options = control.options.map((option) => ({ value: String(option.value), label: option.label }))
-  return { kind: 'choice', key, label, group, options }
+  return { kind: 'choice', ...shared, options }
 }
 
 /** The bytes that set it. @param value one that suits its setting */

@@ -6,6 +6,7 @@ import * as v from 'valibot'
 import type { PresetPose, Tolerance } from '../presets/pose'
 import { type PositionFormat, USUAL_POSITIONS } from '../visca/packet'
 import { hex, NamedControl } from './namedControls'
+import { PictureUse } from './pictureControls'
 
 export const PROFILE_FORMAT = 'steady-heron/head-profile'
 
@@ -114,6 +115,8 @@ export const HeadProfile = v.object({
    */
   moves: v.optional(v.picklist(['followed', 'absolute']), 'followed'),
   controls: v.optional(v.pipe(v.array(NamedControl), v.maxLength(100)), []),
+  /** Which of the usual picture settings it has; if this is missing, those that it answers to. */
+  picture: v.optional(v.pipe(v.array(PictureUse), v.maxLength(40))),
   /** The maker and the model in the version that it answers. */
   answers: v.optional(v.object({ maker: Whole, model: Whole })),
 })

@@ -3,12 +3,12 @@ import type { Light } from '../cameras/light'
 import { number } from './messages'
 import { child, escapeXml, type Message, textOf } from './soap'
 
-const source = (text: string) => `<timg:VideoSourceToken>${escapeXml(text)}</timg:VideoSourceToken>`
+export const source = (text: string) => `<timg:VideoSourceToken>${escapeXml(text)}</timg:VideoSourceToken>`
 
 export const getImaging = (video: string) =>
   `<timg:GetImagingSettings>${source(video)}</timg:GetImagingSettings>`
 
-const setImaging = (video: string, settings: string) =>
+export const setImaging = (video: string, settings: string) =>
   `<timg:SetImagingSettings>${source(video)}<timg:ImagingSettings>${settings}</timg:ImagingSettings></timg:SetImagingSettings>`
 
 export const setFocusMode = (video: string, auto: boolean) =>

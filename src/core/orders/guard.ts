@@ -40,6 +40,8 @@ const isSeen = (order: GateOrder): boolean => {
   if (order.t === 'stick' || order.t === 'finger') return true
   if (order.t === 'power') return !order.on
   if (order.t === 'followSubject') return order.on
+  // The audience would see it.
+  if (order.t === 'menu') return order.action === 'open'
   return movesCamera(order)
 }
 

@@ -30,6 +30,9 @@ const order = <const T extends OrderTraits, const E extends v.ObjectEntries>(tra
 })
 const camera = { camera: Id }
 
+export const MENU_ACTIONS = ['open', 'close', 'up', 'down', 'left', 'right', 'enter', 'back'] as const
+export type MenuAction = (typeof MENU_ACTIONS)[number]
+
 export const ORDERS = {
   /**
    * `pace`: for this once; null: the preset's own, or its camera's. `whole`: all of its pose, whatever the
@@ -97,6 +100,11 @@ export const ORDERS = {
   lamp: order(
     { by: 'lens', what: 'show a tally lamp', moves: false },
     { ...camera, lamp: v.picklist(['program', 'preview', 'off', 'flash']) },
+  ),
+  /** The camera's own menu, in its picture. */
+  menu: order(
+    { by: 'whole', what: 'show its menu', moves: false },
+    { ...camera, action: v.picklist(MENU_ACTIONS) },
   ),
   /** One of the settings that the camera offers. */
   setting: order(

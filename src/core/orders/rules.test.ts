@@ -38,6 +38,7 @@ const ONE_OF_EACH: { [K in OrderName]: CameraOrder & { t: K } } = {
   focusOnce: { t: 'focusOnce', ...CAMERA },
   focusAt: { t: 'focusAt', ...CAMERA, u: 0, v: 0 },
   power: { t: 'power', ...CAMERA, on: false },
+  menu: { t: 'menu', ...CAMERA, action: 'open' },
   setting: { t: 'setting', ...CAMERA, key: 'x', value: true },
 }
 const HANDS: GateOrder[] = [{ t: 'stick', push: { pan: 1, tilt: 0, zoom: 0, focus: 0 } }, { t: 'finger' }]

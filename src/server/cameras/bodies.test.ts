@@ -4,6 +4,7 @@ import { CommandSet } from '../../core/commands/commandSet'
 import { isUsable } from '../../core/facts/health'
 import { headProfile } from '../../core/heads/registry'
 import { AS_USUAL } from '../../core/orders/entries'
+import { closedBy } from '../../core/picture/settings'
 import { seeded } from '../../core/seeded'
 import { SPEEDS_AT_REST, type Speeds } from '../../core/stick/speeds'
 import { RawSession } from '../../core/visca/rawSession'
@@ -192,10 +193,11 @@ describe.each(Object.entries(BODIES))('%s', (_, make) => {
     const { clock, body, until } = setUp(make)
     await until(() => body.health.state === 'ready', 3000)
     for (const spec of body.settings.specs) {
-      if (spec.kind !== 'switch') throw new Error(`how is ${spec.kind} tried?`)
-      void body.orders.setting!({ key: spec.key, value: true })
+      if (spec.kind === 'act' || closedBy(spec, body.settings.specs, body.settings.values)) continue
+      const value = spec.kind === 'switch' ? true : spec.kind === 'range' ? spec.max : spec.options[1]!.value
+      void body.orders.setting!({ key: spec.key, value })
       await clock.run(300)
-      expect(body.settings.values[spec.key]).toBe(true)
+      expect([spec.key, body.settings.values[spec.key]]).toEqual([spec.key, value])
     }
     expect(body.orders.setting !== undefined).toBe(body.settings.specs.length > 0)
   })

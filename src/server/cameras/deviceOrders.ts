@@ -3,7 +3,7 @@
 import type { Health } from '../../core/facts/health'
 import { isUsable } from '../../core/facts/health'
 import { type DeviceOrderName, ORDERS } from '../../core/orders/orders'
-import { unsuitable } from '../../core/picture/settings'
+import { closedBy, unsuitable } from '../../core/picture/settings'
 import type { Body, Goal } from './body'
 import { CANNOT, type CameraResult, DONE, type OwnOrder } from './camera'
 import type { Parts } from './joined'
@@ -40,9 +40,13 @@ export function doersOf(parts: Parts, order: DeviceOrder, health: Health): reado
   const able = doers(parts, by).filter((body) => body.orders[order.t])
   if (able.length === 0) return CANNOT(what)
   if (order.t === 'setting') {
-    const spec = parts.lens.settings.specs.find(({ key }) => key === order.key)
-    const problem = spec ? unsuitable(spec, order.value) : 'This camera has no such setting.'
+    const { specs, values } = parts.lens.settings
+    const spec = specs.find(({ key }) => key === order.key)
+    if (!spec) return refused('This camera has no such setting.')
+    const problem = unsuitable(spec, order.value)
     if (problem) return refused(problem)
+    const closed = closedBy(spec, specs, values)
+    if (closed) return refused(`${spec.label} cannot be set now: ${closed}.`)
   }
   return able
 }

@@ -1,9 +1,11 @@
 /** The body of a stand-in camera: head, lens, focus, power and memories. Angles in degrees. */
+import { controlsOf } from '../../core/heads/pictureControls'
 import { type HeadProfile, topSpeed } from '../../core/heads/profile'
 import { createLens, type Lens } from '../../core/optics/lens'
 import { Axis } from './axis'
 import { Eye } from './eye'
 import { Focus } from './focus'
+import type { Colour } from './light'
 import { SubjectFollow } from './subject'
 
 export interface BodyPose {
@@ -18,6 +20,7 @@ interface Memory extends BodyPose {
 }
 
 const ZOOM_ACCEL = 60_000
+const NEUTRAL: Colour = { red: 1, blue: 1 }
 
 export class Head {
   readonly pan: Axis
@@ -25,7 +28,7 @@ export class Head {
   readonly zoom: Axis
   readonly focus = new Focus()
   readonly lens: Lens
-  readonly eye = new Eye()
+  readonly eye: Eye
   power = true
   tallyLamp = false
   /** Where it was told to focus, shares from the left and the top; null for the middle. */
@@ -44,7 +47,10 @@ export class Head {
     start: BodyPose,
     private readonly distanceAlong: (panDeg: number, tiltDeg: number) => number,
     nowMs: number,
+    /** What its sensor makes of grey. */
+    cast: Colour = NEUTRAL,
   ) {
+    this.eye = new Eye(controlsOf(profile), cast)
     const axis = (a: HeadProfile['pan'], at: number) =>
       new Axis(at, { min: a.minDeg, max: a.maxDeg, accel: a.accelDegPerSec2, step: 1 / a.unitsPerDeg })
     this.pan = axis(profile.pan, start.panDeg)
@@ -104,7 +110,9 @@ export class Head {
     this.pan.advance(seconds)
     this.tilt.advance(seconds)
     this.zoom.advance(seconds)
-    if (this.power) this.focus.advance(seconds, this.distance())
+    if (!this.power) return
+    this.focus.advance(seconds, this.distance())
+    this.eye.advance(seconds)
   }
 
   /** Metres to what it focuses on: the middle of the picture, or the place it was told. */

@@ -3,6 +3,7 @@
  * field as switches. No I/O; time is an argument.
  */
 import type { FieldHead } from './fieldHead'
+import { FieldImage } from './fieldImage'
 
 export interface ViscaOddities {
   /** How commands are answered. */
@@ -28,6 +29,8 @@ export interface ViscaOddities {
   holdsSocketMs: number
   /** Its memories are numbered from this. */
   firstSlot: 0 | 1
+  /** It has the usual picture settings. */
+  pictures: boolean
   /** From this slot on a recall opens its menu. */
   menuFromSlot: number
   /** Which orders switch its lamps; red and green are two of the first family. */
@@ -47,6 +50,7 @@ export const PLAIN_VISCA: ViscaOddities = {
   socketsLeftBusy: false,
   holdsSocketMs: 0,
   firstSlot: 0,
+  pictures: true,
   menuFromSlot: 80,
   tally: 'lamp',
 }
@@ -71,7 +75,7 @@ const fromDigits = (bytes: readonly number[]): number => {
 
 export class FieldVisca {
   readonly oddities: ViscaOddities
-  menuOpen = false
+  readonly image = new FieldImage()
   /** Address on a line of several; over IP always 1. */
   address = 1
   /** Packets that were dropped because they came too soon. */
@@ -150,8 +154,10 @@ export class FieldVisca {
         return answer(head.autofocus ? 0x02 : 0x03)
       case '00 02':
         return answer(0x00, 0x99, 0x0f, 0x1e, 0x01, 0x02, 0x02)
-      default:
-        return unknown
+      default: {
+        const value = this.oddities.pictures ? this.image.answer(asked) : null
+        return value ? answer(...value) : unknown
+      }
     }
   }
 
@@ -193,9 +199,17 @@ export class FieldVisca {
     text: string,
     nowMs: number,
   ): 'done' | 'travels' | 'unknown' | 'refused' {
-    const { head } = this
+    const { head, image } = this
     const is = (start: string) => text.startsWith(start)
+    const pictured = this.oddities.pictures ? image.obey(p, text, nowMs) : null
+    if (pictured) return pictured
     if (is('01 06 01') && p.length === 9) {
+      if (image.menuOpen) {
+        const arrow =
+          p[7] === 1 ? 'up' : p[7] === 2 ? 'down' : p[6] === 1 ? 'left' : p[6] === 2 ? 'right' : null
+        if (arrow) image.pressed.push(arrow)
+        return 'done'
+      }
       const pan = p[6] === 1 ? -1 : p[6] === 2 ? 1 : 0
       const tilt = p[7] === 1 ? 1 : p[7] === 2 ? -1 : 0
       head.drive(pan * p[4]!, tilt * p[5]!, nowMs)
@@ -260,7 +274,7 @@ export class FieldVisca {
   private memory(action: number, slot: number, nowMs: number): 'done' | 'travels' | 'refused' {
     const { menuFromSlot, firstSlot } = this.oddities
     if (slot >= menuFromSlot) {
-      this.menuOpen = true
+      this.image.menuOpen = true
       return 'done'
     }
     if (slot < firstSlot) return 'refused'

@@ -63,7 +63,7 @@ export class OnvifActions {
       case 'GetStatus':
         return focusStatus(this.head)
       case 'GetOptions':
-        return imagingOptions()
+        return imagingOptions(this.head)
       case 'GetMoveOptions':
         return moveOptions()
       case 'GetImagingSettings':

@@ -1,5 +1,11 @@
 /** What a VISCA command does to a stand-in's body, and when it is done. */
-import { type ControlOrder, controlOf } from '../../core/heads/namedControls'
+import {
+  type ControlOrder,
+  controlOf,
+  type NamedControl,
+  templateBytes,
+} from '../../core/heads/namedControls'
+import { DIGITAL_ZOOM } from '../../core/picture/settings'
 import type { ViscaCommand } from '../../core/visca/commands'
 import { type Answer, type InquiryKind, isControl } from '../../core/visca/inquiries'
 import type { Head } from '../body/head'
@@ -135,12 +141,14 @@ export function perform(head: Head, command: ViscaCommand): Outcome {
 /** Carries out one of the head's own. */
 export function performControl(head: Head, order: ControlOrder): Outcome {
   if (!head.power) return 'refused'
-  if ('x' in order) {
+  if ('x' in order && order.key === 'focusAt') {
     head.focusAt = { x: order.x / 100, y: order.y / 100 }
     head.focus.once()
-  } else if (order.key === 'subject') head.subject.on = order.value === true
+  } else if ('x' in order) return head.eye.set(order.key, 0) ? AT_ONCE : 'refused'
+  else if (order.key === 'subject') head.subject.on = order.value === true
   else if (order.key === 'subjectSize') head.subject.size = Number(order.value)
-  else head.subject.sensitivity = Number(order.value)
+  else if (order.key === 'subjectSensitivity') head.subject.sensitivity = Number(order.value)
+  else return head.eye.set(order.key, Number(order.value)) ? AT_ONCE : 'refused'
   return AT_ONCE
 }
 
@@ -203,4 +211,11 @@ export function answerTo(head: Head, inquiry: InquiryKind): Answer {
       if (isControl(inquiry)) return { kind: inquiry, bytes: [] }
       return { kind: inquiry, value: head.eye.level(inquiry) }
   }
+}
+
+/** The answer to a question for one of the head's named controls, between its first two bytes and the terminator. */
+export function controlAnswer(head: Head, control: NamedControl): number[] {
+  const value = control.key === DIGITAL_ZOOM ? Number(head.zoomsDigitally) : head.eye.level(control.key)
+  if (control.answer) return templateBytes(control.answer, { value })
+  return [value === 1 ? 0x02 : 0x03]
 }

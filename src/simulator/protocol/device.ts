@@ -2,12 +2,13 @@
  * The camera's side of VISCA without I/O and without framing: packets in, packets out. Two sockets; a
  * command that runs is completed later. Each reply carries the tag of what it answers.
  */
-import { readControl } from '../../core/heads/namedControls'
+import { type NamedControl, readControl, templateBytes } from '../../core/heads/namedControls'
+import { controlsOf } from '../../core/heads/pictureControls'
 import { decodeCommand, type ViscaCommand } from '../../core/visca/commands'
 import { decodeInquiry, encodeAnswer } from '../../core/visca/inquiries'
 import { encodeReply, type ReplyError } from '../../core/visca/replies'
 import type { Head } from '../body/head'
-import { answerTo, type Group, groupsOf, halt, perform, performControl } from './actions'
+import { answerTo, controlAnswer, type Group, groupsOf, halt, perform, performControl } from './actions'
 import type { Faults } from './faults'
 
 export interface Tagged {
@@ -38,11 +39,14 @@ export class ViscaDevice {
   /** Counts each command that took effect, for tests of "exactly once". */
   readonly performed: { tag: number; command: ViscaCommand }[] = []
   private running: Running[] = []
+  private readonly controls: readonly NamedControl[]
 
   constructor(
     private readonly head: Head,
     private readonly parts: DeviceParts = { lens: true },
-  ) {}
+  ) {
+    this.controls = controlsOf(head.profile)
+  }
 
   setFaults({ bufferFull, neverComplete, noPosition }: Faults): void {
     Object.assign(this, { bufferFull, neverComplete, noPosition })
@@ -79,10 +83,13 @@ export class ViscaDevice {
   }
 
   private answer(packet: Uint8Array, tag: number): Tagged[] {
-    if (packet[2] === 0x04 && packet[3] === 0x06 && packet.length === 5 && this.parts.lens)
-      return [
-        { tag, packet: encodeAnswer({ kind: 'focusMode', auto: this.head.zoomsDigitally }, this.address) },
-      ]
+    const asked = [...packet.subarray(2, -1)].join()
+    const control = this.controls.find((c) => c.ask !== undefined && templateBytes(c.ask).join() === asked)
+    if (control && this.parts.lens) {
+      const kind = `control:${control.key}` as const
+      const bytes = controlAnswer(this.head, control)
+      return [{ tag, packet: encodeAnswer({ kind, bytes }, this.address) }]
+    }
     const inquiry = decodeInquiry(packet)
     const ofLens = inquiry === 'zoomPosition' || inquiry === 'focusPosition' || inquiry === 'focusMode'
     const ofPose = inquiry === 'ptPosition' || inquiry === 'zoomPosition'
@@ -119,7 +126,7 @@ export class ViscaDevice {
 
   /** Commands of this head's own. */
   private own(packet: Uint8Array, tag: number): Tagged[] {
-    const order = readControl(packet, this.head.profile.controls)
+    const order = this.parts.lens ? readControl(packet, this.controls) : null
     if (!order) return this.error(tag, 'syntax')
     if (performControl(this.head, order) === 'refused') return this.error(tag, 'not-executable', 1)
     return [this.reply(tag, { kind: 'ack', socket: 1 }), this.reply(tag, { kind: 'completed', socket: 1 })]

@@ -9,6 +9,25 @@ import { type Faults, NO_FAULTS } from './faults'
 
 const FULL = 10_000
 
+/** What its sensor calls its settings, and the words of those that have words. */
+const SENSOR: Readonly<Record<string, string>> = {
+  mode: 'exposureMode',
+  iris: 'iris',
+  shutter: 'shutter',
+  gain: 'gain',
+  white: 'whiteBalance',
+  red: 'redGain',
+  blue: 'blueGain',
+  colour: 'saturation',
+  rec: 'recording',
+}
+const WORDS: Readonly<Record<string, readonly string[]>> = {
+  mode: ['auto', 'hand'],
+  white: ['auto', 'lamps', 'hand'],
+  rec: ['off', 'on'],
+}
+const CODES: Readonly<Record<string, readonly number[]>> = { mode: [0, 3], white: [0, 1, 5], rec: [0, 1] }
+
 export interface LensLogin {
   user: string
   password: string
@@ -78,6 +97,8 @@ export class LensBody implements ControlPort {
         return this.zoom(number('rate'), number('to'))
       case '/focus':
         return this.focus(number('rate'), number('to'), url.searchParams.get('auto'))
+      case '/picture':
+        return this.picture(url.searchParams)
       case '/power':
         if (url.searchParams.get('state') === 'on') this.head.power = true
         else this.head.standby()
@@ -85,6 +106,29 @@ export class LensBody implements ControlPort {
       default:
         return [404, 'no such command']
     }
+  }
+
+  /** Its sensor: each setting by its name, whole numbers and words. */
+  private picture(asked: URLSearchParams): [number, string] {
+    const { head } = this
+    if (!head.power) return [409, 'standby']
+    for (const [name, text] of asked) {
+      const key = SENSOR[name]
+      const word = WORDS[name]?.indexOf(text)
+      const value = word === undefined ? Number(text) : (CODES[name]?.[word] ?? Number.NaN)
+      if (!key || !Number.isFinite(value)) return [400, 'bad value']
+      if (!head.eye.set(key, value)) return [409, 'not in this mode']
+    }
+    return [200, 'ok']
+  }
+
+  private sensor(): string {
+    return Object.entries(SENSOR)
+      .map(([name, key]) => {
+        const at = CODES[name]?.indexOf(this.head.eye.level(key))
+        return `${name}=${at === undefined ? this.head.eye.level(key) : (WORDS[name]?.[at] ?? '')}`
+      })
+      .join(';')
   }
 
   private get zoomRange(): [number, number] {
@@ -97,7 +141,7 @@ export class LensBody implements ControlPort {
     const [wide, tele] = this.zoomRange
     const zoom = Math.round(((head.zoom.position - wide) / (tele - wide)) * FULL)
     const focus = Math.round(((head.focus.position - far) / (near - far)) * FULL)
-    return `zoom=${zoom};focus=${focus};auto=${head.focus.auto ? 'on' : 'off'};power=${head.power ? 'on' : 'standby'}`
+    return `zoom=${zoom};focus=${focus};auto=${head.focus.auto ? 'on' : 'off'};power=${head.power ? 'on' : 'standby'};${this.sensor()}`
   }
 
   private zoom(rate: number | null, to: number | null): [number, string] {

@@ -3,6 +3,7 @@ import { type Canvas, createCanvas, GlobalFonts, type SKRSContext2D } from '@nap
 import { toRoom, type Vec3 } from '../../core/optics/sphere'
 import { seeded } from '../../core/seeded'
 import type { Tint } from '../body/eye'
+import type { SceneLight } from '../body/light'
 import { BARN, barnParts, drawBarn } from './barn'
 import { benchPeople, HOST, TEAMS, TRIO, tablePeople } from './cast'
 import { drawPerson } from './figure'
@@ -17,7 +18,8 @@ import {
   FACE,
   LAMPS,
 } from './furniture'
-import { type House, lightAt } from './house'
+import { type House, kelvinAt, lightAt } from './house'
+import { drawMenu, type MenuDrawn } from './menu'
 import { Projector } from './projector'
 import { drawPlayer } from './trio'
 
@@ -35,8 +37,12 @@ export interface Shot {
   power: boolean
   /** Noise of the sensor, 0..1. */
   grain?: number
-  /** Exposure and white balance; well exposed if omitted. */
+  /** Softness by a setting, as `blurPx`. */
+  soft?: number
+  /** Exposure, white balance and the other settings; as the barn is drawn if omitted. */
   tint?: Tint
+  /** Its own menu, over the picture. */
+  menu?: MenuDrawn
   /** Lights and scoreboard; as they are at the start if omitted. */
   house?: House
 }
@@ -117,36 +123,70 @@ function grain(ctx: SKRSContext2D, width: number, height: number, strength: numb
   ctx.globalAlpha = 1
 }
 
-/** The house lights where the camera looks. */
-function dim(ctx: SKRSContext2D, width: number, height: number, shot: Shot, house: House): void {
+/** The transfer of the picture, as all that is measured in it takes it. */
+const GAMMA = 2.2
+
+/** What the house lights give to the place where the camera looks. */
+export function lightWhere(
+  house: House,
+  shot: Pick<Shot, 'eye' | 'yawDeg' | 'panDeg' | 'tiltDeg'>,
+): SceneLight {
   const { eye, yawDeg, panDeg, tiltDeg } = shot
   const z =
     eye[2] + toRoom([0, 0, 1], panDeg + yawDeg, tiltDeg)[2] * distanceAlong(eye, yawDeg, panDeg, tiltDeg)
-  const level = lightAt(house, z)
-  if (level >= 1) return
-  const part = Math.round(255 * level)
-  ctx.globalCompositeOperation = 'multiply'
-  ctx.fillStyle = `rgb(${part},${part},${Math.min(255, part + 6)})`
-  ctx.fillRect(0, 0, width, height)
+  return { stops: GAMMA * Math.log2(lightAt(house, z)), kelvin: kelvinAt(house, z) }
+}
+
+/**
+ * Exposure and white balance, on what is drawn. A factor in linear light is another factor of the picture's own
+ * values, and what two blends do to each channel: one darkens, the other brightens until it clips.
+ */
+function expose(
+  ctx: SKRSContext2D,
+  width: number,
+  height: number,
+  { stops, red, blue }: Pick<Tint, 'stops' | 'red' | 'blue'>,
+): void {
+  const factors = [red, 1, blue].map((part) => (Math.max(0, part) * 2 ** stops) ** (1 / GAMMA))
+  const fill = (blend: 'multiply' | 'color-dodge', parts: number[]) => {
+    if (parts.every((part) => part === (blend === 'multiply' ? 255 : 0))) return
+    ctx.globalCompositeOperation = blend
+    ctx.fillStyle = `rgb(${parts.join(',')})`
+    ctx.fillRect(0, 0, width, height)
+  }
+  fill(
+    'multiply',
+    factors.map((k) => Math.round(255 * Math.min(1, k))),
+  )
+  fill(
+    'color-dodge',
+    factors.map((k) => Math.round(255 * (1 - 1 / Math.max(1, k)))),
+  )
   ctx.globalCompositeOperation = 'source-over'
 }
 
-/** Exposure and white balance, on what is drawn: a light over it, or a filter before it. */
-function expose(ctx: SKRSContext2D, width: number, height: number, { stops, red, blue }: Tint): void {
-  if (stops === 0 && red === 1 && blue === 1) return
-  const brightest = Math.max(red, 1, blue)
-  const level = Math.min(1, 2 ** stops)
-  const part = (x: number) => Math.round(255 * level * Math.max(0, x / brightest))
-  ctx.globalCompositeOperation = 'multiply'
-  ctx.fillStyle = `rgb(${part(red)},${part(1)},${part(blue)})`
-  ctx.fillRect(0, 0, width, height)
-  if (stops > 0) {
-    ctx.globalCompositeOperation = 'color-dodge'
-    const over = Math.round(255 * (1 - 2 ** -Math.min(4, stops)))
-    ctx.fillStyle = `rgb(${over},${over},${over})`
-    ctx.fillRect(0, 0, width, height)
-  }
-  ctx.globalCompositeOperation = 'source-over'
+/** What is left of the picture's settings: filters over the whole of it, and which way round it is. */
+function adjust(canvas: Canvas, tint: Tint): Canvas {
+  const { saturation, contrast, lift, hueDeg, mirror, flip, gamma } = tint
+  const filters = [
+    saturation !== 1 && `saturate(${saturation.toFixed(2)})`,
+    contrast !== 1 && `contrast(${contrast.toFixed(2)})`,
+    hueDeg !== 0 && `hue-rotate(${hueDeg.toFixed(1)}deg)`,
+  ].filter(Boolean)
+  if (filters.length === 0 && lift === 0 && gamma === 1 && !mirror && !flip) return canvas
+  const { width, height } = canvas
+  const out = createCanvas(width, height)
+  const ctx = out.getContext('2d')
+  ctx.translate(mirror ? width : 0, flip ? height : 0)
+  ctx.scale(mirror ? -1 : 1, flip ? -1 : 1)
+  if (filters.length > 0) ctx.filter = filters.join(' ')
+  ctx.drawImage(canvas, 0, 0)
+  if (lift === 0 && gamma === 1) return out
+  const data = ctx.getImageData(0, 0, width, height)
+  const curve = Uint8ClampedArray.from({ length: 256 }, (_, i) => 255 * ((i / 255) ** (1 / gamma) + lift))
+  for (let i = 0; i < data.data.length; i++) if (i % 4 !== 3) data.data[i] = curve[data.data[i]!]!
+  ctx.putImageData(data, 0, 0)
+  return out
 }
 
 function drawShot(shot: Shot, width: number, height: number): Canvas {
@@ -155,7 +195,7 @@ function drawShot(shot: Shot, width: number, height: number): Canvas {
   ctx.fillStyle = '#0A0705'
   ctx.fillRect(0, 0, width, height)
   if (!shot.power) return canvas
-  const blur = Math.min(24, (shot.blurPx * width) / 640)
+  const blur = Math.min(24, (Math.hypot(shot.blurPx, shot.soft ?? 0) * width) / 640)
   const view = new Projector(
     ctx,
     width,
@@ -169,14 +209,16 @@ function drawShot(shot: Shot, width: number, height: number): Canvas {
   const near = PARTS.map((part) => ({ part, depth: order(part, shot.eye) })).sort((a, b) => b.depth - a.depth)
   for (const { part } of near) part.draw(view, shot.atS, shot.house)
   light(ctx, width, height)
-  if (shot.house) dim(ctx, width, height, shot, shot.house)
-  if (shot.tint) expose(ctx, width, height, shot.tint)
+  const tint = shot.tint ?? (shot.house && { stops: lightWhere(shot.house, shot).stops, red: 1, blue: 1 })
+  if (tint) expose(ctx, width, height, tint)
   if (shot.grain) grain(ctx, width, height, shot.grain, shot.atS)
-  if (blur < 0.7) return canvas
+  const seen = shot.tint ? adjust(canvas, shot.tint) : canvas
+  if (shot.menu) drawMenu(seen, shot.menu)
+  if (blur < 0.7 || shot.menu) return seen
   const soft = createCanvas(width, height)
   const softCtx = soft.getContext('2d')
   softCtx.filter = `blur(${(blur / 2.6).toFixed(2)}px)`
-  softCtx.drawImage(canvas, 0, 0)
+  softCtx.drawImage(seen, 0, 0)
   return soft
 }
 

@@ -10,11 +10,12 @@ import type { DeskCamera } from './useCamera'
 jest.mock('../live/hooks', () => ({ useFact: jest.fn() }))
 jest.mock('../presets/actions', () => ({ order: jest.fn() }))
 
+const plain = { group: 'lens' as const, needs: [], usual: null, restarts: false }
 const SPECS: SettingSpec[] = [
-  { kind: 'switch', key: 'lamp', label: 'Status lamp', group: 'image' },
-  { kind: 'range', key: 'gain', label: 'Gain', group: 'exposure', min: 0, max: 30, step: 3, unit: 'dB' },
+  { kind: 'switch', key: 'lamp', label: 'Status lamp', ...plain },
+  { kind: 'range', key: 'gain', label: 'Gain', ...plain, min: 0, max: 30, step: 3, unit: 'dB', marks: [] },
   {
-    ...{ kind: 'choice', key: 'mode', label: 'Mode', group: 'exposure' },
+    ...{ kind: 'choice', key: 'mode', label: 'Mode', ...plain },
     options: [
       { value: 'auto', label: 'Automatic' },
       { value: 'manual', label: 'By hand' },

@@ -1,6 +1,7 @@
 /** The settings that a camera offers, whatever they are: each drawn by its kind. */
 import type { SettingSpec, SettingValue } from '../../core/picture/settings'
 import { Choice } from '../basics/Choice'
+import { Key } from '../basics/Key'
 import { Fader } from '../controls/Fader'
 import { useFact } from '../live/hooks'
 import { order } from '../presets/actions'
@@ -35,6 +36,8 @@ function Setting({ spec, value, disabled, onChange }: SettingProps) {
       />
     )
   }
+  if (spec.kind === 'act')
+    return <Key label={spec.label} disabled={disabled} onPress={() => onChange(true)} testID={testID} />
   const switched = value === null ? null : value === true ? 'on' : 'off'
   return (
     <Choice
@@ -51,7 +54,8 @@ function Setting({ spec, value, disabled, onChange }: SettingProps) {
 export function SettingsPart({ camera }: { camera: DeskCamera }) {
   const { id } = camera.view
   const values = useFact('settings', id)
-  const specs = camera.able?.settings ?? []
+  // All else has the Picture place.
+  const specs = (camera.able?.settings ?? []).filter(({ group }) => group === 'lens')
   if (specs.length === 0) return null
   return (
     <Part title="Settings">

@@ -1,5 +1,5 @@
 /** The driver for a camera that is described by a command set. */
-import type { ActionName, CommandSet } from '../../../core/commands/commandSet'
+import type { ActionName, CommandRequest, CommandSet } from '../../../core/commands/commandSet'
 import { readTemplate, type Values } from '../../../core/commands/template'
 import { driveValues, unitsToAngle, unitsToLens } from '../../../core/commands/units'
 import type { Health } from '../../../core/facts/health'
@@ -13,6 +13,7 @@ import {
   NO_SETTINGS,
   NOTHING_READ,
   type Reading,
+  type Settings,
   type Traits,
 } from '../body'
 import type { Clock } from '../clock'
@@ -23,6 +24,7 @@ import { Poller } from '../poller'
 import { RequestHealth } from '../requestHealth'
 import { REQUEST_WORDS } from '../requestWords'
 import { Watched } from '../watched'
+import { CommandSettings } from './commandSettings'
 import { type CommandParts, commandOrders, tells } from './orderTable'
 import { stopOrders } from './stopOrders'
 import type { CommandAddress, Wire } from './wire'
@@ -39,7 +41,6 @@ const UNHEARD =
 
 export class CommandBody implements Body {
   readonly zoomsApart = true
-  readonly settings = NO_SETTINGS
   readonly orders: BodyOrders
   reading: Reading = NOTHING_READ
   private readonly link: RequestHealth
@@ -52,6 +53,7 @@ export class CommandBody implements Body {
   private readonly panTilt = new Watched<[number | null, number | null]>(REST_MS)
   private readonly zoom = new Watched<[number | null]>(REST_MS)
   private readonly poller: Poller
+  private readonly picture: CommandSettings
 
   constructor(
     private readonly set: CommandSet,
@@ -76,6 +78,11 @@ export class CommandBody implements Body {
     const sender = () => new LaneSender(clock, (error) => this.events.notice(error.message))
     this.lanes = { drive: sender(), zoom: sender(), focus: sender() }
     this.poller = new Poller(clock, () => this.poll())
+    this.picture = new CommandSettings({
+      set,
+      request: (request, values) => this.request(request, values),
+      changed: () => this.events.health(),
+    })
     const body = this
     this.orders = commandOrders({
       set,
@@ -91,8 +98,19 @@ export class CommandBody implements Body {
       },
       readSoon: () => this.readSoon(),
     })
+    if (parts.lens && set.settings.length > 0)
+      this.orders.setting = async ({ key, value }) => {
+        const result = await this.picture.order(key, value)
+        this.readSoon()
+        return result
+      }
     if (suspect) this.halt()
     this.readSoon()
+  }
+
+  get settings(): Settings {
+    const { specs, values } = this.picture
+    return this.parts.lens ? { specs, values } : NO_SETTINGS
   }
 
   listen(events: BodyEvents): void {
@@ -194,7 +212,10 @@ export class CommandBody implements Body {
   }
 
   private send(name: ActionName, values: Values): Promise<string> {
-    const request = this.set.actions[name]!
+    return this.request(this.set.actions[name]!, values)
+  }
+
+  private request(request: CommandRequest, values: Values): Promise<string> {
     const wantsAnswer = this.set.transport === 'http'
     const work = () => this.wire.send(request, values, wantsAnswer)
     return wantsAnswer ? this.link.track(work) : work()
@@ -237,6 +258,7 @@ export class CommandBody implements Body {
 
   private take(values: Record<string, string>, atMs: number): void {
     const { set, profile, parts } = this
+    this.picture.take(values)
     const next = { ...this.reading }
     const number = (name: string) => (name in values ? Number(values[name]) : Number.NaN)
     const [pan, tilt, zoom, focus] = ['pan', 'tilt', 'zoom', 'focus'].map(number)

@@ -8,7 +8,7 @@ import * as imaging from '../../../core/onvif/imaging'
 import * as onvif from '../../../core/onvif/messages'
 import { SPEEDS_AT_REST, type Speeds } from '../../../core/stick/speeds'
 import type { Body, BodyEvents, BodyOrders, Goal, Reading, Traits } from '../body'
-import { NO_SETTINGS, NOTHING_READ } from '../body'
+import { NO_SETTINGS, NOTHING_READ, type Settings } from '../body'
 import { CANNOT, type CameraResult } from '../camera'
 import type { Clock } from '../clock'
 import { stopAnswered } from '../closing'
@@ -20,6 +20,7 @@ import { REQUEST_WORDS } from '../requestWords'
 import { Watched } from '../watched'
 import type { OnvifCalls } from './client'
 import { describeOnvif, type OnvifDevice } from './describe'
+import { OnvifPicture } from './onvifPicture'
 import { onvifOrders } from './orderTable'
 import { seek } from './seek'
 import { Space } from './space'
@@ -49,7 +50,6 @@ const TRAVELS = 'travels'
 export class OnvifBody implements Body {
   /** Its pan, tilt and zoom are driven by one request. */
   readonly zoomsApart = false
-  readonly settings = NO_SETTINGS
   reading: Reading = NOTHING_READ
   orders: BodyOrders = {}
   private readonly link: RequestHealth
@@ -75,6 +75,10 @@ export class OnvifBody implements Body {
   /** It refuses to be told when to stop by itself: then only we stop it. */
   private noTimeout = false
   private readonly tells = new Told()
+  private readonly picture = new OnvifPicture({
+    imaging: (body) => this.imaging(body),
+    changed: () => this.events.health(),
+  })
   /** Counts what moves it, so that an older travel knows that it is over. */
   private moveCount = 0
 
@@ -121,6 +125,11 @@ export class OnvifBody implements Body {
       memories: device?.node?.presets ?? 0,
       device: device?.name ?? null,
     }
+  }
+
+  get settings(): Settings {
+    const { specs, values } = this.picture
+    return this.images ? { specs, values } : NO_SETTINGS
   }
 
   /** Only of a head that counts in degrees. */
@@ -221,6 +230,7 @@ export class OnvifBody implements Body {
         this.busyUntilMs = this.clock.now() + EXPECT_MOVE_MS
       },
       readSoon: () => this.readSoon(),
+      picture: this.picture,
     })
   }
 
@@ -296,7 +306,12 @@ export class OnvifBody implements Body {
   private async poll(): Promise<number> {
     try {
       if (!this.device) {
-        this.describedAs(await this.link.track(() => describeOnvif(this.client)))
+        const device = await this.link.track(() => describeOnvif(this.client))
+        this.describedAs(device)
+        if (device.services.imaging) {
+          await this.picture.describe(device.videoSource)
+          this.describedAs(device)
+        }
         this.regain()
         this.events.health()
       }
@@ -327,7 +342,9 @@ export class OnvifBody implements Body {
   private async readImaging(device: OnvifDevice): Promise<void> {
     if (!this.images && this.clock.now() < this.imagingFromMs) return
     try {
-      const { focusAuto } = imaging.readImaging(await this.imaging(imaging.getImaging(device.videoSource)))
+      const answer = await this.imaging(imaging.getImaging(device.videoSource))
+      const { focusAuto } = imaging.readImaging(answer)
+      this.picture.take(answer)
       this.reading = { ...this.reading, focusAuto }
       this.imagingWorks(true)
       await this.readFocus(device)

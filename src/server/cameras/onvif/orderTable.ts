@@ -6,6 +6,7 @@ import type { BodyOrders, Goal, Reading } from '../body'
 import { type CameraResult, DONE } from '../camera'
 import { DeviceFault } from '../deviceFault'
 import type { OnvifDevice } from './describe'
+import type { OnvifPicture } from './onvifPicture'
 import type { Space } from './space'
 
 /** What the driver lends to its orders. */
@@ -21,6 +22,7 @@ export interface OnvifHost {
   /** It is about to move without a hand. */
   travels(): void
   readSoon(): void
+  readonly picture: OnvifPicture
 }
 
 async function asked(work: () => Promise<unknown>): Promise<CameraResult> {
@@ -88,6 +90,12 @@ export function onvifOrders(device: OnvifDevice | null, host: OnvifHost): BodyOr
       host.readSoon()
       return result
     }
+    if (host.picture.specs.length > 0)
+      orders.setting = async ({ key, value }) => {
+        const result = await host.picture.set(videoSource, key, value)
+        host.readSoon()
+        return result
+      }
     orders.light = (light) => asked(() => host.imaging(imaging.setLight(videoSource, light)))
   }
   return orders

@@ -1,6 +1,7 @@
 /** What a VISCA device can do, by its profile and by what it has turned out not to know. */
-import { settingOf } from '../../../core/heads/namedControls'
+import { controlsOf } from '../../../core/heads/pictureControls'
 import { degToUnits, type HeadProfile, lacks, slotOf } from '../../../core/heads/profile'
+import type { MenuAction } from '../../../core/orders/orders'
 import type { SettingValue } from '../../../core/picture/settings'
 import type { ViscaCommand } from '../../../core/visca/commands'
 import type { InquiryKind } from '../../../core/visca/inquiries'
@@ -35,6 +36,8 @@ export interface OrderHost {
   settle(): void
   /** Sets a named control. */
   set(key: string, value: SettingValue): Promise<CameraResult>
+  /** Its own menu. */
+  menu(action: MenuAction): Promise<CameraResult>
 }
 
 const KEPT_FOR_ITSELF = (number: number) =>
@@ -126,7 +129,7 @@ function lensOrders(host: OrderHost, order: Order): BodyOrders {
   const { profile } = host
   const orders: BodyOrders = {}
   if (!lacks(profile, 'onePushFocus')) orders.focusOnce = () => order({ kind: 'focusOnePush' }, ['focus'])
-  if (profile.controls.some((control) => settingOf(control) !== null))
+  if (controlsOf(profile).some(({ shown }) => shown))
     orders.setting = ({ key, value }) => host.set(key, value)
   if (host.knows('focusMode')) orders.focusMode = ({ auto }) => order({ kind: 'focusMode', auto }, [])
   if (focusAtCommand(profile, 0, 0))
@@ -144,6 +147,7 @@ export function viscaOrders(host: OrderHost, order: Order): BodyOrders {
     ...(parts.head && headOrders(host, order)),
     ...(parts.lens && lensOrders(host, order)),
   }
+  if (parts.head && parts.lens && profile.menu !== 'none') orders.menu = ({ action }) => host.menu(action)
   if (host.knows('power')) orders.power = ({ on }) => order({ kind: 'power', on }, [])
   if (profile.memories > 0)
     orders.memory = async ({ action, number }) => {

@@ -5,16 +5,26 @@ import type { Health } from '../../../core/facts/health'
 import type { StopOrder } from '../../../core/guardian/stopOrder'
 import { type HeadProfile, lacks } from '../../../core/heads/profile'
 import { deviceWords } from '../../../core/heads/version'
+import { MENU } from '../../../core/picture/settings'
 import { SPEEDS_AT_REST, type Speeds } from '../../../core/stick/speeds'
 import type { ViscaCommand } from '../../../core/visca/commands'
-import type { Answer, InquiryKind } from '../../../core/visca/inquiries'
+import { type Answer, type InquiryKind, isControl } from '../../../core/visca/inquiries'
 import { quirkWords } from '../../../core/visca/quirks'
 import type { FailReason, Lane, SessionEvent } from '../../../core/visca/sessionTypes'
-import type { Body, BodyEvents, BodyOrders, Reading, Settings, Traits } from '../body'
+import {
+  type Body,
+  type BodyEvents,
+  type BodyOrders,
+  NO_SETTINGS,
+  type Reading,
+  type Settings,
+  type Traits,
+} from '../body'
 import { type CameraResult, DONE } from '../camera'
 import type { Clock } from '../clock'
 import { stopAnswered } from '../closing'
 import { Poller } from '../poller'
+import { CameraMenu } from './cameraMenu'
 import { DriveLanes, LANES } from './driveLanes'
 import { HeadControls } from './headControls'
 import { LightControl } from './lightControl'
@@ -39,8 +49,10 @@ const SLOW_VALUES_EVERY_MOVING = 16
 const EXPECT_MOVE_MS = 1500
 /** How long after switching on or off a camera is asked for its power state, ms. */
 const POWER_READ_MS = 400
-/** Every so many polls one of its named controls is read. */
-const CONTROL_EVERY = 8
+/** Every so many polls one of its named controls is read, if none waits to be known. */
+const CONTROL_EVERY = 4
+/** The same while it moves. */
+const CONTROL_EVERY_MOVING = 32
 const NOT_ASKED = (profile: HeadProfile): readonly InquiryKind[] => {
   const kinds: [Parameters<typeof lacks>[1], InquiryKind][] = [
     ['power', 'power'],
@@ -72,7 +84,6 @@ export class ViscaBody implements Body {
   readonly zoomsApart = true
   readonly homeAtZero = true
   orders: BodyOrders = {}
-  readonly settings: Settings
   private readonly keeper: PoseKeeper
   private readonly session
   private speeds: Speeds = SPEEDS_AT_REST
@@ -82,6 +93,7 @@ export class ViscaBody implements Body {
   private events: BodyEvents = { reading: () => {}, health: () => {}, notice: () => {} }
   private readonly outcomes: Outcomes
   private readonly light: LightControl
+  private readonly menu: CameraMenu
   private readonly lamp: TallyLamp
   private device: string | null = null
   private trouble: string | null = null
@@ -107,10 +119,17 @@ export class ViscaBody implements Body {
       runs: (speeds, atMs) => this.events.runs?.(speeds, atMs),
     })
     this.controls = new HeadControls({
-      profile,
+      ...{ profile, clock },
       order: (command) => this.order(command, []),
       ask: (kind, bytes) => session.ask(kind, clock.now(), bytes),
       changed: () => this.abilitiesChanged(),
+    })
+    this.menu = new CameraMenu({
+      ...{ profile, clock },
+      order: (command) => this.order(command, []),
+      ask: (kind, bytes) => session.ask(kind, clock.now(), bytes),
+      drive: (speeds) => this.driveNow(speeds),
+      changed: () => this.events.health(),
     })
     this.outcomes = new Outcomes(port.session, clock)
     this.light = new LightControl(
@@ -122,7 +141,6 @@ export class ViscaBody implements Body {
       clock,
     )
     this.lamp = new TallyLamp(profile, (command) => this.order(command, []), clock)
-    this.settings = { specs: options.parts.lens ? this.controls.specs : [], values: this.controls.values }
     this.poller = new Poller(clock, () => this.poll())
     this.orders = this.orderTable()
     if (options.suspect) this.lanes.suspect(LANES)
@@ -179,6 +197,11 @@ export class ViscaBody implements Body {
   }
 
   drive(speeds: Speeds, refines = false): void {
+    // A stick would run through the menu.
+    this.driveNow(this.menu.open ? SPEEDS_AT_REST : speeds, refines)
+  }
+
+  private driveNow(speeds: Speeds, refines = false): void {
     if (moves(this.speeds) && !moves(speeds)) this.expectMove()
     this.speeds = speeds
     this.lanes.drive(speeds, refines)
@@ -229,6 +252,7 @@ export class ViscaBody implements Body {
         this.poller.soon()
       },
       set: (key, value) => this.controls.set(key, value),
+      menu: (action) => this.menu.act(action),
       notice: (text) => this.events.notice(text),
       memorySpeed: () => this.controls.tellMemorySpeed(),
     }
@@ -272,9 +296,11 @@ export class ViscaBody implements Body {
         return
       case 'unanswered':
         if (event.reason === 'not-executable') this.light.missed(event.inquiry)
+        else if (isControl(event.inquiry)) this.controls.askAgain(event.inquiry)
         return
       case 'knows':
         if (!event.known) this.light.missed(event.inquiry)
+        if (isControl(event.inquiry)) this.controls.knows(event.inquiry, event.known)
         this.learn(event.inquiry)
         return
       case 'quirk':
@@ -323,7 +349,7 @@ export class ViscaBody implements Body {
     this.light.take(answer)
     if (answer.kind === 'ptPosition') this.learnWidth(answer)
     if (answer.kind === 'ptTopSpeeds') this.lanes.most = { pan: answer.panStep, tilt: answer.tiltStep }
-    if ('bytes' in answer) this.controls.take(answer)
+    if ('bytes' in answer && !this.menu.take(answer.kind, answer.bytes)) this.controls.take(answer)
     const power = this.keeper.power
     this.keeper.take(answer, atMs)
     if (this.keeper.moving && this.lanes.seenMoving()) this.drive(this.speeds)
@@ -353,6 +379,14 @@ export class ViscaBody implements Body {
     this.outcomes.failed(id, reason)
   }
 
+  get settings(): Settings {
+    const { specs, values } = this.controls
+    const { open } = this.menu
+    return this.options.parts.lens
+      ? { specs, values: open ? { ...values, [MENU]: true } : values }
+      : NO_SETTINGS
+  }
+
   private lose(): void {
     this.outcomes.forget()
     this.lanes.suspectAll()
@@ -361,6 +395,7 @@ export class ViscaBody implements Body {
   /** Back again: what is wanted now is sent again, which is a stop where no hand is on it. */
   private regain(): void {
     this.controls.begin()
+    this.menu.forget()
     this.lanes.most = null
     this.orders = this.orderTable()
     if (this.lanes.unsure) this.drive(this.speeds)
@@ -380,7 +415,9 @@ export class ViscaBody implements Body {
       if (lens) ask('focusMode')
       if (lens) ask('focusPosition')
     }
-    if (lens && this.polls % CONTROL_EVERY === 1) this.controls.askNext()
+    const often = this.pollingFast ? CONTROL_EVERY_MOVING : this.controls.eager ? 1 : CONTROL_EVERY
+    if (lens && this.polls % often === 0) this.controls.askNext()
+    this.menu.look()
     this.port.settle()
     this.pollingFast = moves(this.speeds) || this.keeper.moving || now < this.expectMoveUntilMs
     const least = this.session.intake.gapMs * QUESTIONS_TO_GAPS
