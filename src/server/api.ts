@@ -10,6 +10,8 @@ import { eventRoutes } from './routes/events'
 import { findingRoutes } from './routes/finding'
 import { headCheckRoutes } from './routes/headCheck'
 import { headProfileRoutes } from './routes/headProfiles'
+import { lookRoutes } from './routes/looks'
+import { matchRoutes } from './routes/match'
 import { moveRoutes } from './routes/moves'
 import { partRoutes } from './routes/parts'
 import { personRoutes } from './routes/persons'
@@ -46,6 +48,9 @@ export function createApi(deps: Deps) {
     .route('/moves', partRoutes('move', deps))
     .route('/starts', partRoutes('start', deps))
     .route('/buttons', partRoutes('button', deps))
+    .route('/looks', lookRoutes(deps))
+    .route('/match', matchRoutes(deps))
+    .route('/looks', partRoutes('look', deps))
     .route('/devices', deviceRoutes(deps))
     .route('/remote', remoteDoor(deps))
     .route('/remote-settings', remoteRoutes(deps))

@@ -26,6 +26,8 @@ import { log } from './log'
 import { LoopWatch } from './loopWatch'
 import type { DoorOptions } from './people/door'
 import { pageKey } from './people/door'
+import { Looks } from './picture/looks'
+import { Matching } from './picture/matching'
 import { roundStore } from './presets/roundStore'
 import { Rounds } from './presets/rounds'
 import { RemoteKeys } from './remote/keys'
@@ -42,6 +44,9 @@ import { Switching } from './tally/switching'
 import { TallyDesk } from './tally/tally'
 import { Imports } from './venues/imports'
 import { venueSchema } from './venues/schemas'
+
+/** A patch that is touched, as a share of the picture's width. */
+const PATCH = 0.035
 
 export interface AppOptions {
   db: Database
@@ -190,8 +195,23 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     tally,
     cameras: () => (catalogue.current?.view.cameras ?? []).map(({ id }) => id),
   })
+  const looks = new Looks({
+    ...{ facts, gate, clock: realClock },
+    look: (id) => catalogue.current?.view.show.looks.find((look) => look.id === id) ?? null,
+    camera: (id) => catalogue.current?.view.cameras.find((one) => one.id === id) ?? null,
+    tally: (id) => tally.of(id)?.state ?? 'off',
+  })
+  const matching = new Matching({
+    ...{ facts, gate, clock: realClock, looks },
+    camera: (id) => catalogue.current?.view.cameras.find((one) => one.id === id) ?? null,
+    tally: (id) => tally.of(id)?.state ?? 'off',
+    async measure(camera, at) {
+      const jpeg = await fleet.get(camera)?.pictures.fresh()
+      return jpeg ? jobs.run('measurePatches', { jpeg, at, size: PATCH }) : null
+    },
+  })
   const cues: Cues = openCues({
-    ...{ db, catalogue, facts, gate, notice: (text) => notice(null, text) },
+    ...{ looks, db, catalogue, facts, gate, notice: (text) => notice(null, text) },
     tally: () => tally,
     switchTo: (action, camera) => switching.act(action, camera),
   })
@@ -298,6 +318,8 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     tally: () => tally,
     switching: () => switching,
     cues: () => cues,
+    looks: () => looks,
+    matching: () => matching,
     remote: () => programs.remote,
     keys: () => keys,
     osc: () => programs.osc,

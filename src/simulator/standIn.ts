@@ -48,6 +48,9 @@ export interface Truth {
   exposureMode: number
   iris: number
   redGain: number
+  /** Every setting of its picture, as its wire has it. */
+  eye: Readonly<Record<string, number>>
+  menuOpen: boolean
 }
 
 /** Whom a head follows that can: the host, at breast height. */
@@ -128,6 +131,8 @@ export class StandIn {
       exposureMode: head.eye.level('exposureMode'),
       iris: head.eye.level('iris'),
       redGain: head.eye.level('redGain'),
+      eye: head.eye.levels,
+      menuOpen: head.menu.open,
     }
   }
 
@@ -154,6 +159,7 @@ export class StandIn {
       grain: head.eye.grain(spec.grain),
       soft: head.eye.soft,
       tint: head.eye.tint,
+      ...(head.menu.drawn ? { menu: head.menu.drawn } : {}),
       ...(this.house ? { house: this.house.state } : {}),
     }
   }

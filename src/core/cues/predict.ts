@@ -71,6 +71,7 @@ const GONE = {
   recall: 'This preset no longer exists.',
   replay: 'This recorded move no longer exists.',
   tour: 'This tour no longer exists.',
+  look: 'This look no longer exists.',
   message: 'This device or message no longer exists.',
   cue: 'This cue no longer exists.',
   power: 'This camera no longer exists.',
@@ -190,6 +191,10 @@ function lengthOfStep(b: Builder, step: Step, startS: number, started: readonly 
       b.switches.push({ atS: startS, camera: does.camera, action: does.action, forS })
       const known = does.camera === null || b.world.camera(does.camera)
       return nothing(startS + forS, known ? null : GONE.power)
+    }
+    case 'look': {
+      const look = b.world.look(does.look)
+      return nothing(startS + (does.seconds ?? look?.fadeSeconds ?? 0), look ? null : GONE.look)
     }
     case 'power': {
       const known = b.world.camera(does.camera)

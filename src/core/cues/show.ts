@@ -1,8 +1,9 @@
 /**
- * What an event is run by, each kind once: cues, tours, recorded moves, clock starts and the buttons of the board.
+ * What an event is run by, each kind once: cues, tours, recorded moves, clock starts, the buttons of the board, looks.
  * The database, the API, the pages and the venue file take them from this table.
  */
 import * as v from 'valibot'
+import { Look } from '../picture/looks'
 import { Pace } from '../presets/pace'
 import { TALLY_STATES } from '../tally/sources'
 
@@ -62,6 +63,11 @@ export const STEP_KINDS = {
     label: 'Switcher',
     entries: { action: v.picklist(['cut', 'fade', 'preview']), camera: v.optional(v.nullable(Uuid), null) },
   },
+  /** At its own cameras; `seconds` null: as the look has it. */
+  look: {
+    label: 'Recall a look',
+    entries: { look: Uuid, seconds: v.optional(v.nullable(seconds(0, 60)), null) },
+  },
   power: { label: 'Camera on or off', entries: { camera: Uuid, on: v.boolean() } },
   cue: { label: 'Start another cue', entries: { cue: Uuid } },
 } as const
@@ -75,6 +81,7 @@ export const StepDoes = v.variant('t', [
   v.object({ t: v.literal('wait'), ...STEP_KINDS.wait.entries }),
   v.object({ t: v.literal('message'), ...STEP_KINDS.message.entries }),
   v.object({ t: v.literal('switch'), ...STEP_KINDS.switch.entries }),
+  v.object({ t: v.literal('look'), ...STEP_KINDS.look.entries }),
   v.object({ t: v.literal('power'), ...STEP_KINDS.power.entries }),
   v.object({ t: v.literal('cue'), ...STEP_KINDS.cue.entries }),
 ])
@@ -169,6 +176,7 @@ export const BoardButton = v.object({
   does: v.variant('t', [
     v.object({ t: v.literal('cue'), cue: Uuid }),
     v.object({ t: v.literal('tour'), tour: Uuid }),
+    v.object({ t: v.literal('look'), look: Uuid }),
     v.object({ t: v.literal('replay'), move: Uuid }),
     v.object({ t: v.literal('message'), device: Uuid, message: v.pipe(v.string(), v.maxLength(40)) }),
   ]),
@@ -182,6 +190,7 @@ export const SHOW_PARTS = {
   move: { path: 'moves', what: 'recorded move', schema: RecordedMove },
   start: { path: 'starts', what: 'clock start', schema: ClockStart },
   button: { path: 'buttons', what: 'button', schema: BoardButton },
+  look: { path: 'looks', what: 'look', schema: Look },
 } as const
 export type PartKind = keyof typeof SHOW_PARTS
 export const PART_KINDS = Object.keys(SHOW_PARTS) as PartKind[]
@@ -198,6 +207,7 @@ export const Show = v.object({
   moves: v.array(v.object({ ...kept, ...RecordedMove.entries })),
   starts: v.array(v.object({ ...kept, ...ClockStart.entries })),
   buttons: v.array(v.object({ ...kept, ...BoardButton.entries })),
+  looks: v.array(v.object({ ...kept, ...Look.entries })),
 })
 export type Show = v.InferOutput<typeof Show>
-export const NO_SHOW: Show = { cues: [], tours: [], moves: [], starts: [], buttons: [] }
+export const NO_SHOW: Show = { cues: [], tours: [], moves: [], starts: [], buttons: [], looks: [] }

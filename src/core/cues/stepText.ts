@@ -31,6 +31,10 @@ export function stepText(world: CueWorld, does: StepDoes): string {
     }
     case 'switch':
       return does.camera === null ? SWITCH[does.action] : `${SWITCH[does.action]} to ${named(does.camera)}`
+    case 'look': {
+      const seconds = does.seconds ? ` in ${does.seconds} s` : ''
+      return `look ${world.look(does.look)?.name ?? GONE}${seconds}`
+    }
     case 'power':
       return `${named(does.camera)} ${does.on ? 'on' : 'to standby'}`
     case 'cue':

@@ -44,6 +44,7 @@ export interface CueWorld {
   cue(id: string): CueView | null
   tour(id: string): Part<'tour'> | null
   move(id: string): Part<'move'> | null
+  look(id: string): Part<'look'> | null
   device(id: string): CueDevice | null
 }
 

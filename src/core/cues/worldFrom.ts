@@ -44,6 +44,7 @@ export function worldFrom(source: WorldSource): CueWorld {
     cue: lookup(show.cues),
     tour: lookup(show.tours),
     move: lookup(show.moves),
+    look: lookup(show.looks),
     device: lookup(source.devices),
   }
   worlds.set(source, world)

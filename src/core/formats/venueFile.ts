@@ -9,6 +9,7 @@ import { BoardButton, ClockStart, Cue, RecordedMove, Tour } from '../cues/show'
 import { HeadProfile } from '../heads/profile'
 import { Device } from '../messages/device'
 import { Guard } from '../orders/guardSettings'
+import { Look } from '../picture/looks'
 import { Words } from '../presets/board'
 import { PresetPose } from '../presets/pose'
 import {
@@ -73,6 +74,7 @@ export const FileShow = v.object({
   moves: part(RecordedMove.entries, 500),
   starts: part(ClockStart.entries, 500),
   buttons: part(BoardButton.entries, 500),
+  looks: part(Look.entries, 500),
 })
 export type FileShow = v.InferOutput<typeof FileShow>
 

@@ -104,7 +104,7 @@ export function settingOf(control: NamedControl, all: readonly NamedControl[]): 
     return { key: need.key, values: need.values.map((wire) => asValue(other, wire)) }
   })
   const usual = control.usual === null ? null : asValue(control, control.usual)
-  const shared = { key, label, group, needs, usual, restarts }
+  const shared = { key, label, group, needs, usual, restarts, told: control.ask !== undefined }
   if (control.kind === 'switch' || control.kind === 'act') return { kind: control.kind, ...shared }
   if (control.kind === 'range') {
     const { min, max, unit, marks } = control

@@ -102,7 +102,17 @@ function rangeOf(place: Place, options: Node | undefined): SettingSpec | null {
   if (min === null || max === null || min >= max) return null
   const needs = place.byHand ? [{ key: place.byHand, values: [MANUAL] }] : []
   const { key, label, group, unit = '' } = place
-  const shared = { kind: 'range', key, label, group, needs, usual: null, restarts: false, unit } as const
+  const shared = {
+    kind: 'range',
+    key,
+    label,
+    group,
+    needs,
+    usual: null,
+    restarts: false,
+    told: true,
+    unit,
+  } as const
   if (key !== 'shutter') return { ...shared, min, max, step: niceStep(max - min), marks: [] }
   const inside = TIMES.map((n) => [1e6 / n, 1 / n] as [number, number]).filter(
     ([us]) => us >= min && us <= max,
@@ -121,7 +131,7 @@ function modesOf(place: Place, options: Node | undefined): string[] {
 /** What the device offers, by its answer to GetOptions. */
 export function readOptions({ body }: Message): SettingSpec[] {
   const options = child(body, 'GetOptionsResponse', 'ImagingOptions')
-  const shared = { needs: [], usual: null, restarts: false }
+  const shared = { needs: [], usual: null, restarts: false, told: true }
   const modes = MODES.flatMap((place): SettingSpec[] => {
     const { key, label, group } = place
     const values = modesOf(place, options)

@@ -6,7 +6,7 @@ import { HEAD_PROFILES } from '../heads/registry'
 import { closedBy, SettingSpec, SettingValue, unsuitable } from './settings'
 import { amountOf, amountText, stepAt, stepped, stepsOf, valueFor } from './units'
 
-const common = { key: 'k', group: 'lens' as const, needs: [], usual: null, restarts: false }
+const common = { key: 'k', group: 'lens' as const, needs: [], usual: null, restarts: false, told: true }
 const SWITCH = { kind: 'switch' as const, ...common, label: 'Digital zoom' }
 const RANGE = {
   kind: 'range' as const,

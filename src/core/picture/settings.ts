@@ -24,6 +24,8 @@ const common = {
   usual: v.optional(v.nullable(SettingValue), null),
   /** The camera starts anew with it, so the operator is asked first. */
   restarts: v.optional(v.boolean(), false),
+  /** False: the camera never tells it, so what is shown is what was set from here. */
+  told: v.optional(v.boolean(), true),
 }
 
 export const SettingSpec = v.variant('kind', [
@@ -70,6 +72,8 @@ export function unsuitable(spec: SettingSpec, value: SettingValue): string | nul
 export const MENU = 'menu'
 /** A switch of a camera that records by itself. */
 export const RECORDING = 'recording'
+/** Among the values, though no setting: when it was first seen to record, ms of the wall's clock. */
+export const RECORDING_SINCE = 'recordingSince'
 /** It enlarges beyond the tele end, so the range of the zoom depends on it. */
 export const DIGITAL_ZOOM = 'digitalZoom'
 

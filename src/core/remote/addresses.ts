@@ -126,6 +126,7 @@ export const ADDRESSES: readonly Address[] = [
       const { does } = named(show.buttons, which, 'button')
       if (does.t === 'cue') return request(`/cues/${does.cue}/go`)
       if (does.t === 'tour') return request(`/tours/${does.tour}/go`)
+      if (does.t === 'look') return request(`/looks/${does.look}/recall`)
       if (does.t === 'replay') return request(`/moves/${does.move}/play`)
       return request(`/devices/${does.device}/messages/${does.message}`)
     },

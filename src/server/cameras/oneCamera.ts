@@ -43,6 +43,7 @@ import {
 import { KeptSight } from './keptSight'
 import { News } from './news'
 import { PictureMoves } from './pictureMoves'
+import { RecordingSince } from './recordingSince'
 import { RestWatch } from './restWatch'
 import { Steering } from './steering'
 import { Travels } from './travels'
@@ -65,6 +66,7 @@ const TELLS_GOAL = 'It reports where it is going instead of where it is.'
 
 export class OneCamera implements Camera {
   pose: LivePose | null = null
+  private readonly recording = new RecordingSince()
   private readonly lens: Lens
   private readonly bodies: readonly Body[]
   private readonly steering: Steering
@@ -461,7 +463,7 @@ export class OneCamera implements Camera {
     // While all is well, the age of the last answer is not worth telling.
     const like = { ...health, silentMs: health.state === 'ready' ? null : health.silentMs }
     this.news.fact('able', this.capabilities)
-    this.news.fact('settings', this.settings)
+    this.news.fact('settings', this.recording.with(this.settings, this.clock.wall()))
     this.news.fact('health', health, like)
   }
 

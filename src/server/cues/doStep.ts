@@ -3,6 +3,7 @@ import type { Step } from '../../core/cues/show'
 import type { CueWorld } from '../../core/cues/world'
 import { cueActor } from '../../core/orders/actors'
 import type { SwitcherAction } from '../../core/tally/switcher'
+import { type Looks, WHOLE_LOOK } from '../picture/looks'
 import type { Devices, MessageValues } from './devices'
 import { type TravellingDeps, travel } from './travelling'
 import type { Outcome } from './travelWaits'
@@ -10,6 +11,7 @@ import type { Outcome } from './travelWaits'
 export interface DoStepDeps extends TravellingDeps {
   world(): CueWorld
   devices: Devices
+  looks: Pick<Looks, 'recall'>
   /** @returns why it was not done */
   switchTo(action: SwitcherAction, camera: string | null): Promise<string | null>
   /** What a message can have filled in. */
@@ -63,6 +65,15 @@ export function doStep(
       }
       case 'switch': {
         return done(await switcher.act(does.action, does.camera))
+      }
+      case 'look': {
+        const recalled = await deps.looks.recall(
+          does.look,
+          { ...WHOLE_LOOK, seconds: does.seconds },
+          cueActor(name),
+        )
+        if (recalled.is !== 'done') return { ok: false, why: recalled.why }
+        return done(recalled.problems[0] ?? null)
       }
       case 'message':
         return deps.devices.send(does.device, does.message, deps.values())

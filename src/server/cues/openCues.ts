@@ -14,6 +14,7 @@ import { realClock } from '../cameras/clock'
 import type { Facts } from '../facts/facts'
 import type { Gate } from '../gate/gate'
 import { log } from '../log'
+import type { Looks } from '../picture/looks'
 import type { Catalogue } from '../store/catalogue'
 import type { Database } from '../store/database'
 import { keepShow } from '../store/show'
@@ -32,6 +33,7 @@ export interface CuesNeeds {
   gate: Gate
   tally(): Pick<TallyDesk, 'of'>
   switchTo(action: SwitcherAction, camera: string | null): Promise<string | null>
+  looks: Pick<Looks, 'recall'>
   notice(text: string): void
 }
 
@@ -41,6 +43,7 @@ const NO_WORLD: CueWorld = {
   cue: () => null,
   tour: () => null,
   move: () => null,
+  look: () => null,
   device: () => null,
 }
 const KEEP_AGAIN_MS = 2000
@@ -113,7 +116,7 @@ export function openCues(needs: CuesNeeds): Cues {
     lend: (ids, actor) => gate.lend(ids, actor),
     doStep: doStep({
       ...{ ...travelling, world, devices },
-      switchTo: needs.switchTo,
+      ...{ switchTo: needs.switchTo, looks: needs.looks },
       values,
     }),
     tell: (show) => facts.put('show', SERVER, show),

@@ -2,6 +2,7 @@
 
 import { readCommandSet, readHeadProfile } from '../venues/readCommandSet'
 import { checkCues } from './cueCheck'
+import { measurePatches } from './patches'
 import { cutPicture, presetPicture, shiftBetween } from './pictures'
 import { presetListFile, takePresetList } from './presetLists'
 import { applyVenue, exportVenueFile, lookAtVenue } from './venueFiles'
@@ -16,6 +17,7 @@ export const JOBS = {
   readCommandSet,
   readHeadProfile,
   checkCues,
+  measurePatches,
   lookAtVenue,
   applyVenue,
   exportVenueFile,

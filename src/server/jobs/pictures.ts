@@ -11,7 +11,7 @@ const CUT_QUALITY = 82
 const MOST_PIXELS = 60_000_000
 
 /** Only a picture whose first bytes show a reasonable size is decoded at all. */
-function decoded(bytes: Uint8Array) {
+export function decoded(bytes: Uint8Array) {
   const size = pictureSize(bytes)
   if (!size || size.width < 2 || size.height < 2 || size.width * size.height > MOST_PIXELS) return null
   return loadImage(Buffer.from(bytes.buffer, bytes.byteOffset, bytes.byteLength))

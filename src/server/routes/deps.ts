@@ -9,6 +9,8 @@ import type { Fleet } from '../fleet'
 import type { Gate } from '../gate/gate'
 import type { Jobs } from '../jobs/jobs'
 import type { LoopDelay } from '../loopWatch'
+import type { Looks } from '../picture/looks'
+import type { Matching } from '../picture/matching'
 import type { Rounds } from '../presets/rounds'
 import type { RemoteKeys } from '../remote/keys'
 import type { OscRemote } from '../remote/oscRemote'
@@ -32,6 +34,8 @@ export interface Deps {
   tally: () => TallyDesk
   switching: () => Switching
   cues: () => Cues
+  looks: () => Looks
+  matching: () => Matching
   remote: () => Remote
   keys: () => RemoteKeys
   osc: () => OscRemote

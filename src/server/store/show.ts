@@ -24,6 +24,7 @@ export async function readShow(db: Reads, eventId: string): Promise<Show> {
     moves: [],
     starts: [],
     buttons: [],
+    looks: [],
   }
   for (const { id, kind, order, version, data } of rows) {
     const parsed = v.safeParse(SHOW_PARTS[kind].schema, data)

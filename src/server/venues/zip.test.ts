@@ -66,7 +66,7 @@ const file: VenueFile = {
             ],
           },
         ],
-        ...{ tours: [], moves: [], starts: [], buttons: [] },
+        ...{ tours: [], moves: [], starts: [], buttons: [], looks: [] },
       },
       presets: [
         {

@@ -20,7 +20,7 @@ const START: Readonly<Record<string, number>> = {
   blueGain: 128,
   shutter: 2,
   iris: 13,
-  gain: 3,
+  gain: 9,
   bright: 16,
   gainLimit: 12,
   nearLimit: 0xc000,
@@ -52,7 +52,6 @@ export class Eye {
   onFreeze: (frozen: boolean) => void = () => {}
   /** What falls on the sensor; the barn in full light until told otherwise. */
   scene: () => SceneLight = () => ({ stops: 0, kelvin: LAMPS_KELVIN })
-  recording = false
   private readonly wire: Record<string, number>
   private readonly exposes = new Automatic({ stops: 0 }, 0.25, 0.35, 0.04)
   private readonly whitens: Automatic<{ red: number; blue: number }>
@@ -78,6 +77,11 @@ export class Eye {
     if (on === this.frozen) return
     this.frozen = on
     this.onFreeze(on)
+  }
+
+  /** All that is set, as the wire has it. */
+  get levels(): Readonly<Record<string, number>> {
+    return { ...this.wire }
   }
 
   /** As the wire has it; in an automatic mode what it has chosen. */
@@ -179,6 +183,16 @@ export class Eye {
     return this.exposes.at.stops - this.ndStops
   }
 
+  /** As far as the automatic turns the gain up, as the wire has it. */
+  private get gainMost(): number {
+    const control = this.controls.find((c) => c.key === 'gain')
+    const most = control?.kind === 'range' ? control.max : 15
+    const limit = this.has('gainLimit') ? this.amount('gainLimit', this.wire.gainLimit!) : null
+    for (let value = most; limit !== null && value > 0; value--)
+      if ((this.amount('gain', value) ?? 0) <= limit) return value
+    return limit === null ? Math.min(most, 33) : most
+  }
+
   private hand(...keys: ('iris' | 'shutter' | 'gain')[]): number {
     return keys.reduce((sum, key) => sum + this.stopsBy(key, this.wire[key]!), 0)
   }
@@ -195,7 +209,7 @@ export class Eye {
 
   private reach(): [number, number] {
     const { wire } = this
-    const gainMost = this.stopsBy('gain', Math.min(15, wire.gainLimit ?? 15))
+    const gainMost = this.stopsBy('gain', this.gainMost)
     const slow = wire.slowShutter === 1 ? 1 : 0
     const open = this.stopsBy('iris', 17)
     if (wire.exposureMode === MODE.shutter) {
@@ -227,7 +241,7 @@ export class Eye {
     if (wire.exposureMode === MODE.shutter) left -= this.hand('shutter')
     if (wire.exposureMode === MODE.iris) left -= this.hand('iris')
     else take('iris', upTo(4, 17))
-    take('gain', upTo(0, Math.min(15, wire.gainLimit ?? 15)))
+    take('gain', upTo(0, this.gainMost))
     if (wire.exposureMode !== MODE.shutter) take('shutter', upTo(2, 21))
     return out
   }

@@ -5,6 +5,7 @@ import { createLens, type Lens } from '../../core/optics/lens'
 import { Axis } from './axis'
 import { Eye } from './eye'
 import { Focus } from './focus'
+import { HeadMenu } from './headMenu'
 import type { Colour } from './light'
 import { SubjectFollow } from './subject'
 
@@ -29,6 +30,7 @@ export class Head {
   readonly focus = new Focus()
   readonly lens: Lens
   readonly eye: Eye
+  readonly menu = new HeadMenu()
   power = true
   tallyLamp = false
   /** Where it was told to focus, shares from the left and the top; null for the middle. */

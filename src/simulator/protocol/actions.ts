@@ -64,6 +64,10 @@ export function perform(head: Head, command: ViscaCommand): Outcome {
   const { pan, tilt, zoomSpeedsPerSec, zoomTravelPerSec } = head.profile
   switch (command.kind) {
     case 'ptDrive': {
+      if (head.menu.open) {
+        head.menu.arrow(command.pan, command.tilt)
+        return AT_ONCE
+      }
       // A hand on the stick ends what the head does by itself.
       if (command.pan || command.tilt) head.subject.on = false
       const panSpeed = pan.speedsDegPerSec[command.panStep - 1]

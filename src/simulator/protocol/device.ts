@@ -11,6 +11,9 @@ import type { Head } from '../body/head'
 import { answerTo, controlAnswer, type Group, groupsOf, halt, perform, performControl } from './actions'
 import type { Faults } from './faults'
 
+/** What is asked by `06 06`. */
+const IS_MENU_OPEN = [0x06, 0x06].join()
+
 export interface Tagged {
   tag: number
   packet: Uint8Array
@@ -84,6 +87,10 @@ export class ViscaDevice {
 
   private answer(packet: Uint8Array, tag: number): Tagged[] {
     const asked = [...packet.subarray(2, -1)].join()
+    if (asked === IS_MENU_OPEN && this.parts.lens) {
+      const bytes = [this.head.menu.open ? 0x02 : 0x03]
+      return [{ tag, packet: encodeAnswer({ kind: 'control:menu', bytes }, this.address) }]
+    }
     const control = this.controls.find((c) => c.ask !== undefined && templateBytes(c.ask).join() === asked)
     if (control && this.parts.lens) {
       const kind = `control:${control.key}` as const
@@ -126,9 +133,15 @@ export class ViscaDevice {
 
   /** Commands of this head's own. */
   private own(packet: Uint8Array, tag: number): Tagged[] {
+    if (this.parts.lens && this.head.power && this.head.menu.obey([...packet.subarray(1, -1)]))
+      return this.atOnce(tag)
     const order = this.parts.lens ? readControl(packet, this.controls) : null
     if (!order) return this.error(tag, 'syntax')
     if (performControl(this.head, order) === 'refused') return this.error(tag, 'not-executable', 1)
+    return this.atOnce(tag)
+  }
+
+  private atOnce(tag: number): Tagged[] {
     return [this.reply(tag, { kind: 'ack', socket: 1 }), this.reply(tag, { kind: 'completed', socket: 1 })]
   }
 

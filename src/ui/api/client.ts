@@ -8,6 +8,7 @@ import type { AxisMend } from '../../core/heads/check'
 import { CHANGE_HEADER, PAGE_HEADER } from '../../core/live/headers'
 import type { Device, DeviceMessage, DeviceState } from '../../core/messages/device'
 import type { Guard } from '../../core/orders/guardSettings'
+import type { SettingGroup } from '../../core/picture/settings'
 import type { Pace, Parts } from '../../core/presets/pace'
 import type { OscSettings, RemoteRight } from '../../core/remote/settings'
 import type { TallySettings, TallyState } from '../../core/tally/sources'
@@ -21,6 +22,9 @@ const client = hc<Api>('/api', { headers })
 
 /** A fault from the server or the network, in words for the operator. */
 export class Refused extends Error {}
+
+/** It would be seen on air, and waits for somebody to confirm it. */
+export class AsksFirst extends Refused {}
 
 /** There is no venue yet, or none is open. */
 export class NoVenue extends Refused {}
@@ -45,7 +49,10 @@ async function bodyOf(request: Promise<Answer>): Promise<unknown> {
   } catch {
     throw new Refused(UNREACHABLE)
   }
-  if (!answer.ok) throw new Refused((body as { error?: string }).error ?? 'The server refused this.')
+  if (!answer.ok) {
+    const { error, ask } = body as { error?: string; ask?: boolean }
+    throw new (ask ? AsksFirst : Refused)(error ?? 'The server refused this.')
+  }
   return body
 }
 
@@ -287,6 +294,19 @@ export const deletePart = (kind: PartKind, id: string) => json(`/${SHOW_PARTS[ki
 
 export const orderParts = (kind: PartKind, ids: string[]) =>
   json(`/${SHOW_PARTS[kind].path}/order`, 'POST', { ids })
+
+type LookWish = { cameras?: string[] | null; groups?: SettingGroup[] | null; seconds?: number | null }
+
+export const postLook = (id: string, wish: LookWish & { confirmed: boolean }) =>
+  read(client.looks[':id'].recall.$post({ param: { id }, json: wish }))
+
+export const match = (order: Parameters<typeof client.match.$post>[0]['json']) =>
+  read(client.match.$post({ json: order }))
+
+export const undoLook = (id: string) => read(client.looks.undo[':id'].$post({ param: { id } }))
+
+export const compareLook = (id: string, wish: LookWish) =>
+  read(client.looks[':id'].compare.$post({ param: { id }, json: wish }))
 
 /** @param astray presets that were seen not to show what was stored */
 export const readCheck = (astray: readonly string[]) =>

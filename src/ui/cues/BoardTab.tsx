@@ -46,6 +46,8 @@ function aboutOf(desk: DeskView, { does }: BoardButton): string {
       return show.cues.find(({ id }) => id === does.cue)?.name ?? 'a cue that is gone'
     case 'tour':
       return show.tours.find(({ id }) => id === does.tour)?.name ?? 'a tour that is gone'
+    case 'look':
+      return show.looks.find(({ id }) => id === does.look)?.name ?? 'a look that is gone'
     case 'replay':
       return show.moves.find(({ id }) => id === does.move)?.name ?? 'a move that is gone'
     case 'message':
@@ -110,6 +112,7 @@ export function BoardTab({ desk }: { desk: DeskView }) {
 function firstOf(desk: DeskView, t: BoardButton['does']['t']): BoardButton['does'] {
   const { show, devices } = desk
   if (t === 'cue') return { t, cue: show.cues[0]?.id ?? '' }
+  if (t === 'look') return { t, look: show.looks[0]?.id ?? '' }
   if (t === 'tour') return { t, tour: show.tours[0]?.id ?? '' }
   if (t === 'replay') return { t, move: show.moves[0]?.id ?? '' }
   return { t, device: devices[0]?.id ?? '', message: devices[0]?.messages[0]?.id ?? '' }
@@ -186,6 +189,7 @@ function ButtonSheet({ desk, button, onClose }: ButtonSheetProps) {
         options={[
           { value: 'cue', label: 'A cue' },
           { value: 'tour', label: 'A tour' },
+          { value: 'look', label: 'A look' },
           { value: 'replay', label: 'A recorded move' },
           { value: 'message', label: 'A message' },
         ]}
@@ -206,6 +210,14 @@ function ButtonSheet({ desk, button, onClose }: ButtonSheetProps) {
           options={options(show.tours)}
           value={does.tour}
           onChange={(tour) => put({ ...does, tour })}
+        />
+      ) : null}
+      {does.t === 'look' ? (
+        <Choice
+          label="Look"
+          options={options(show.looks)}
+          value={does.look}
+          onChange={(look) => put({ ...does, look })}
         />
       ) : null}
       {does.t === 'replay' ? (

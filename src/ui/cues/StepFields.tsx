@@ -205,6 +205,27 @@ export function StepFields({ desk, does, onChange }: FieldsProps<StepDoes['t']>)
           onChange={(tour) => onChange({ ...does, tour })}
         />
       )
+    case 'look':
+      return desk.show.looks.length === 0 ? (
+        NONE_YET('There is no look yet. Keep one in Picture, Looks.')
+      ) : (
+        <>
+          <Choice
+            label="Look"
+            options={desk.show.looks.map(({ id, name }) => ({ value: id, label: name }))}
+            value={does.look}
+            onChange={(look) => onChange({ ...does, look })}
+            testID="step-look"
+          />
+          <NumberField
+            label="Faded over, seconds"
+            value={does.seconds ?? desk.show.looks.find(({ id }) => id === does.look)?.fadeSeconds ?? 0}
+            least={0}
+            most={60}
+            onChange={(seconds) => onChange({ ...does, seconds })}
+          />
+        </>
+      )
     case 'switch':
       return (
         <>
@@ -304,6 +325,8 @@ export function newDoes(desk: DeskView, t: StepDoes['t']): StepDoes {
       return { t, move: show.moves[0]?.id ?? '', percent: 100, backwards: false, times: 1 }
     case 'tour':
       return { t, tour: show.tours[0]?.id ?? '' }
+    case 'look':
+      return { t, look: show.looks[0]?.id ?? '', seconds: null }
     case 'arrive':
       return { t, cameras: [], atMost: 60 }
     case 'wait':

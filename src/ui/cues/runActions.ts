@@ -16,6 +16,7 @@ import {
 import { fault, note } from '../basics/notes'
 import { told } from '../basics/told'
 import { sticks } from '../input/sticks'
+import { recallLook } from '../tuning/lookActions'
 
 export const go = () => void told(goNext)
 export const start = (cue: string) => void told(() => goCue(cue))
@@ -33,6 +34,7 @@ export async function stopEverything(): Promise<void> {
 export function pressButton({ does }: BoardButton): void {
   if (does.t === 'cue') start(does.cue)
   else if (does.t === 'tour') void told(() => startTour(does.tour))
+  else if (does.t === 'look') void recallLook(does.look)
   else if (does.t === 'replay')
     void told(() => playMove(does.move, { percent: 100, backwards: false, times: 1 }))
   else void told(() => sendMessage(does.device, does.message))

@@ -43,6 +43,15 @@ export function stepWords(desk: DeskView, does: StepDoes): StepWords {
         lane: tour ? `camera ${tour.camera}` : 'other',
       }
     }
+    case 'look': {
+      const look = show.looks.find(({ id }) => id === does.look)
+      const seconds = does.seconds ?? look?.fadeSeconds ?? 0
+      return {
+        title: look?.name ?? 'Look that is gone',
+        detail: seconds > 0 ? `look, ${seconds} s` : 'look',
+        lane: look?.cameras.length === 1 ? `camera ${look.cameras[0]!.camera}` : 'other',
+      }
+    }
     case 'arrive':
       return {
         title: 'Wait for arrival',

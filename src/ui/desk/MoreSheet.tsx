@@ -21,6 +21,7 @@ import { GUIDE_WORDS, GUIDES, toggleGuide, useGuides } from '../picture/guides'
 import type { Tool } from '../picture/tools'
 import { goHome, order } from '../presets/actions'
 import { setProgram, useBoardState } from '../presets/boardState'
+import { PinnedSettings } from '../tuning/PinnedSettings'
 import { HabitsPart } from './HabitsPart'
 import { MemoryPart } from './MemoryPart'
 import { Part } from './Part'
@@ -146,6 +147,7 @@ export function MoreSheet({
           ) : null}
         </View>
       </Part>
+      <PinnedSettings camera={camera} />
       <SettingsPart camera={camera} />
       {able?.subject ? (
         <Part title="Follow a subject by itself">

@@ -10,7 +10,7 @@ import type { DeskCamera } from './useCamera'
 jest.mock('../live/hooks', () => ({ useFact: jest.fn() }))
 jest.mock('../presets/actions', () => ({ order: jest.fn() }))
 
-const plain = { group: 'lens' as const, needs: [], usual: null, restarts: false }
+const plain = { group: 'lens' as const, needs: [], usual: null, restarts: false, told: true }
 const SPECS: SettingSpec[] = [
   { kind: 'switch', key: 'lamp', label: 'Status lamp', ...plain },
   { kind: 'range', key: 'gain', label: 'Gain', ...plain, min: 0, max: 30, step: 3, unit: 'dB', marks: [] },

@@ -25,6 +25,7 @@ import { AskBar } from '../tally/AskBar'
 import { TallyFrame, TallyMark } from '../tally/TallyMark'
 import { RADIUS } from '../theme/tones'
 import { web } from '../theme/web'
+import { MenuBar } from '../tuning/MenuBar'
 import { ClaimChip } from './ClaimChip'
 import { healthWords, isWell } from './healthWords'
 import { type DeskCamera, usePose } from './useCamera'
@@ -162,6 +163,9 @@ export const Stage = memo(function Stage({
         {view.picture.kind !== 'none' ? <TrustChip camera={camera} presets={presets} /> : null}
         <ClaimChip camera={view.id} />
         <AskBar />
+        <View style={styles.menu}>
+          <MenuBar camera={view.id} />
+        </View>
         {along.length > 0 ? (
           <View style={[styles.chip, styles.along]} testID="along">
             <Words size={13} weight="semiBold" tone="heron">
@@ -254,6 +258,7 @@ function LiveScales({ camera, presets, width, height, onRecall }: LiveScalesProp
 }
 
 const styles = StyleSheet.create({
+  menu: { position: 'absolute', left: 8, right: 8, bottom: 8, pointerEvents: 'box-none' },
   picture: { position: 'absolute', top: 0 },
   none: {
     backgroundColor: '#060A0B',

@@ -4,6 +4,7 @@ import House from 'lucide-react-native/icons/house'
 import Joystick from 'lucide-react-native/icons/joystick'
 import LayoutGrid from 'lucide-react-native/icons/layout-grid'
 import ListOrdered from 'lucide-react-native/icons/list-ordered'
+import SlidersVertical from 'lucide-react-native/icons/sliders-vertical'
 import { StyleSheet, View } from 'react-native'
 import { Words } from '../basics/Words'
 import { PLACES_BELOW, PLACES_BESIDE } from '../theme/rooms'
@@ -13,6 +14,7 @@ import { RADIUS, TONES, TOUCH } from '../theme/tones'
 const PLACES = [
   { path: '/', name: 'Desk', Icon: Joystick },
   { path: '/cues', name: 'Cues', Icon: ListOrdered },
+  { path: '/picture', name: 'Picture', Icon: SlidersVertical },
   { path: '/presets', name: 'Presets', Icon: LayoutGrid },
   { path: '/setup', name: 'Setup', Icon: House },
 ] as const

@@ -65,6 +65,7 @@ export function world(cues: readonly CueView[] = [], parts: Partial<CueWorld> = 
     cue: (id) => cues.find((one) => one.id === id) ?? null,
     tour: () => null,
     move: () => null,
+    look: () => null,
     device: (id) =>
       id === uuid(9)
         ? { id, name: 'House lights', messages: [{ id: 'bright', name: 'Stage bright' }] }

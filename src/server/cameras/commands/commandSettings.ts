@@ -13,7 +13,7 @@ export interface SettingsHost {
 
 function specOf(setting: CommandSetting): SettingSpec {
   const { key, label, group, needs, usual, restarts } = setting
-  const shared = { key, label, group, needs, usual, restarts }
+  const shared = { key, label, group, needs, usual, restarts, told: setting.read !== undefined }
   if (setting.kind === 'range') {
     const { min, max, step, unit, marks } = setting
     return { kind: 'range', ...shared, min, max, step, unit, marks }

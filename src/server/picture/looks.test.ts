@@ -1,0 +1,142 @@
+/** Recalling looks in virtual time: order, fades, undo, what is asked on air, and a recall that comes into another. */
+import type { Part } from '../../core/cues/show'
+import { settingOf } from '../../core/heads/namedControls'
+import { controlsOf } from '../../core/heads/pictureControls'
+import { headProfile } from '../../core/heads/registry'
+import { cueActor, SERVER_ITSELF } from '../../core/orders/actors'
+import { settingsNow } from '../../core/picture/looks'
+import { closedBy, type SettingValue, type SettingValues } from '../../core/picture/settings'
+import type { TallyState } from '../../core/tally/sources'
+import { HandClock } from '../cameras/testing/handClock'
+import { Looks, WHOLE_LOOK } from './looks'
+
+const specsOf = (profile: string) => {
+  const all = controlsOf(headProfile(profile))
+  return all.map((c) => settingOf(c, all)).filter((s) => s !== null)
+}
+const DAY: SettingValues = {
+  ...{ exposureMode: '3', iris: 12, shutter: 2, gain: 9, whiteBalance: '5', redGain: 100, blueGain: 140 },
+  ...{ sharpness: 7, saturation: 9 },
+}
+const NIGHT: SettingValues = { ...DAY, exposureMode: '0', iris: 3, whiteBalance: '0', saturation: 4 }
+
+/** Two cameras that obey, and refuse a level whose mode does not take it. */
+function desk(profiles: Record<string, string> = { a: 'marsh-20x', b: 'marsh-20x' }) {
+  const clock = new HandClock()
+  const values: Record<string, SettingValues> = {}
+  const tally: Record<string, TallyState> = {}
+  const orders: [string, string, SettingValue][] = []
+  let look: Part<'look'> | null = null
+  const specs = (id: string) => specsOf(profiles[id]!)
+  const looks = new Looks({
+    clock,
+    look: () => look,
+    camera: (id) => (profiles[id] ? { id, number: id === 'a' ? 1 : 2, name: id } : null),
+    tally: (id) => tally[id] ?? 'off',
+    facts: {
+      get: ((kind: string, id: string) =>
+        kind === 'able' ? profiles[id] && { settings: specs(id) } : (values[id] ?? null)) as never,
+    },
+    gate: {
+      async perform(order) {
+        if (order.t !== 'setting') throw new Error(order.t)
+        const { camera, key, value } = order
+        const spec = specs(camera).find((s) => s.key === key)!
+        const closed = closedBy(spec, specs(camera), values[camera]!)
+        if (closed) return { ok: false, message: closed }
+        orders.push([camera, key, value])
+        values[camera] = { ...values[camera], [key]: value }
+        return { ok: true }
+      },
+    },
+  })
+  const keep = (cameras: string[], fadeSeconds = 0) => {
+    const kept = cameras.map((camera) => ({ camera, settings: settingsNow(specs(camera), values[camera]!) }))
+    look = { id: 'l', order: 1, version: 1, name: 'Day', picture: null, fadeSeconds, cameras: kept }
+  }
+  const after = async <T>(work: Promise<T>, ms: number) => {
+    await clock.run(ms)
+    return work
+  }
+  return { clock, values, tally, orders, looks, keep, after }
+}
+
+test('modes come before their levels, what is as it was is left alone, and undo brings all of it back', async () => {
+  const { values, orders, looks, keep, after } = desk()
+  values.a = { ...DAY }
+  keep(['a'])
+  values.a = { ...NIGHT }
+  const done = await after(looks.recall('l', WHOLE_LOOK, SERVER_ITSELF), 100)
+  expect(done).toMatchObject({ is: 'done', problems: [] })
+  expect(values.a).toEqual(DAY)
+  expect(orders.map(([, key]) => key)).toEqual(['exposureMode', 'whiteBalance', 'iris', 'saturation'])
+  const undone = await after(looks.undo((done as { undo: string }).undo, SERVER_ITSELF), 100)
+  expect(undone).toMatchObject({ is: 'done' })
+  expect(values.a).toMatchObject({ exposureMode: '0', whiteBalance: '0', saturation: 4 })
+  expect(await looks.undo((done as { undo: string }).undo, SERVER_ITSELF)).toMatchObject({ is: 'refused' })
+})
+
+test('by group, and at a camera of another head by unit and word', async () => {
+  const { values, looks, keep, after } = desk({ a: 'marsh-20x', b: 'sedge-10x' })
+  values.a = { ...DAY }
+  keep(['a'])
+  values.b = { ...NIGHT, gain: 20 }
+  const how = { ...WHOLE_LOOK, cameras: ['b'], groups: ['exposure' as const] }
+  const done = await after(looks.recall('l', how, SERVER_ITSELF), 100)
+  expect(done).toMatchObject({ is: 'done' })
+  expect(values.b).toMatchObject({ exposureMode: '3', iris: 12, gain: 9, whiteBalance: '0', saturation: 4 })
+  // What this head has nothing like is said, not dropped in silence.
+  const whole = await after(looks.recall('l', { ...WHOLE_LOOK, cameras: ['b'] }, SERVER_ITSELF), 100)
+  expect(whole).toMatchObject({ is: 'done', problems: [] })
+})
+
+test('a fade goes step by step and ends where it should, whatever comes into it', async () => {
+  const { clock, values, orders, looks, keep, after } = desk()
+  values.a = { ...DAY, saturation: 14, redGain: 200 }
+  keep(['a'], 4)
+  values.a = { ...DAY, saturation: 0, redGain: 100 }
+  const fading = looks.recall('l', WHOLE_LOOK, SERVER_ITSELF)
+  await clock.run(2000)
+  expect(values.a!.redGain).toBeGreaterThan(140)
+  expect(values.a!.redGain).toBeLessThan(160)
+  await clock.run(3000)
+  expect(await fading).toMatchObject({ is: 'done', problems: [] })
+  expect(values.a).toMatchObject({ saturation: 14, redGain: 200 })
+  const steps = orders.filter(([, key]) => key === 'redGain').map(([, , value]) => value as number)
+  expect(steps.every((value, i) => i === 0 || value > steps[i - 1]!)).toBe(true)
+  // A second recall ends the first: it must not go on turning.
+  values.a = { ...DAY, saturation: 0, redGain: 100 }
+  const first = looks.recall('l', { ...WHOLE_LOOK, seconds: 10 }, SERVER_ITSELF)
+  await clock.run(1000)
+  await after(looks.recall('l', { ...WHOLE_LOOK, seconds: 0 }, SERVER_ITSELF), 100)
+  orders.length = 0
+  await clock.run(12_000)
+  await first
+  expect(orders).toEqual([])
+  expect(values.a).toMatchObject({ redGain: 200 })
+})
+
+test('on air it asks and says what would jump; a cue was prepared on purpose', async () => {
+  const { values, tally, orders, looks, keep, after } = desk()
+  values.a = { ...DAY }
+  keep(['a'])
+  values.a = { ...NIGHT }
+  for (const state of ['program', 'unknown'] as const) {
+    tally.a = state
+    const asked = await looks.recall('l', WHOLE_LOOK, SERVER_ITSELF)
+    expect(asked).toMatchObject({ is: 'ask', why: expect.stringMatching(/1 a is on air: exposure, .*iris/) })
+  }
+  expect(orders).toEqual([])
+  expect(await after(looks.recall('l', WHOLE_LOOK, cueActor('x')), 100)).toMatchObject({ is: 'done' })
+})
+
+test('a look that is gone, and cameras that do not answer, are refused in words', async () => {
+  const { values, looks, keep } = desk()
+  expect(await looks.recall('l', WHOLE_LOOK, SERVER_ITSELF)).toMatchObject({ is: 'refused' })
+  values.a = { ...DAY }
+  keep(['a'])
+  expect(await looks.recall('l', { ...WHOLE_LOOK, cameras: ['gone'] }, SERVER_ITSELF)).toMatchObject({
+    is: 'refused',
+    why: expect.stringMatching(/None of its cameras/),
+  })
+})

@@ -1,0 +1,173 @@
+/** Recalls looks: at once or faded, through the gate setting by setting, with what was there before kept for an undo. */
+import { randomUUID } from 'node:crypto'
+import type { Part } from '../../core/cues/show'
+import type { Actor } from '../../core/orders/actors'
+import { fadedValue, type LookPlan, type LookSetting, planLook, settingsNow } from '../../core/picture/looks'
+import type { SettingGroup, SettingSpec, SettingValue, SettingValues } from '../../core/picture/settings'
+import { countsAsOnAir, type TallyState } from '../../core/tally/sources'
+import type { CameraResult } from '../cameras/camera'
+import type { Clock } from '../cameras/clock'
+import type { Facts } from '../facts/facts'
+import type { Gate } from '../gate/gate'
+
+/** Between two steps of a fade. */
+const STEP_MS = 120
+const MOST_UNDO = 50
+
+export interface LooksDeps {
+  facts: Pick<Facts, 'get'>
+  gate: Pick<Gate, 'perform'>
+  clock: Clock
+  look(id: string): Part<'look'> | null
+  camera(id: string): { id: string; number: number; name: string } | null
+  tally(camera: string): TallyState
+}
+
+export interface LookRecall {
+  /** Null: those of the look. A camera that the look does not know takes what it keeps of its first. */
+  cameras: readonly string[] | null
+  groups: readonly SettingGroup[] | null
+  /** Null: as the look has it. */
+  seconds: number | null
+  /** What would jump on air was confirmed. */
+  confirmed: boolean
+}
+export const WHOLE_LOOK: LookRecall = { cameras: null, groups: null, seconds: null, confirmed: false }
+
+export type Recalled =
+  | { is: 'done'; undo: string; problems: string[] }
+  | { is: 'ask'; why: string }
+  | { is: 'refused'; why: string }
+
+interface Planned {
+  camera: string
+  name: string
+  specs: readonly SettingSpec[]
+  plan: LookPlan
+}
+
+export class Looks {
+  private readonly undos = new Map<string, { camera: string; settings: LookSetting[] }[]>()
+  /** Counts what changes a camera, so that an older fade knows that it is over. */
+  private readonly newest = new Map<string, number>()
+  private closed = false
+
+  constructor(private readonly deps: LooksDeps) {}
+
+  /** What a recall would change, camera by camera. */
+  planned(
+    look: Pick<Part<'look'>, 'cameras'>,
+    { cameras, groups }: Pick<LookRecall, 'cameras' | 'groups'>,
+  ): Planned[] {
+    const ids = cameras ?? look.cameras.map(({ camera }) => camera)
+    return ids.flatMap((id) => {
+      const camera = this.deps.camera(id)
+      const kept = look.cameras.find((one) => one.camera === id) ?? look.cameras[0]
+      const specs = this.deps.facts.get('able', id)?.settings
+      if (!camera || !kept || !specs) return []
+      const plan = planLook(kept.settings, specs, this.values(id), groups)
+      return [{ camera: id, name: `${camera.number} ${camera.name}`, specs, plan }]
+    })
+  }
+
+  async recall(id: string, how: LookRecall, actor: Actor): Promise<Recalled> {
+    const look = this.deps.look(id)
+    if (!look) return { is: 'refused', why: 'This look no longer exists.' }
+    return this.bring(look, how, actor)
+  }
+
+  /** @param look as it is kept, or what stood before another */
+  async bring(
+    look: Pick<Part<'look'>, 'cameras' | 'fadeSeconds'>,
+    how: LookRecall,
+    actor: Actor,
+  ): Promise<Recalled> {
+    const planned = this.planned(look, how)
+    if (planned.length === 0)
+      return { is: 'refused', why: 'None of its cameras answers now, so nothing was set.' }
+    const seconds = how.seconds ?? look.fadeSeconds
+    const jumps = planned.flatMap(({ camera, name, plan }) => {
+      if (!countsAsOnAir(this.deps.tally(camera))) return []
+      const labels = plan.changes
+        .filter((c) => c.jumps || seconds === 0)
+        .map(({ label }) => label.toLowerCase())
+      return labels.length > 0 ? [`${name} is on air: ${labels.join(', ')} would jump.`] : []
+    })
+    if (jumps.length > 0 && !how.confirmed && actor.kind !== 'cue')
+      return { is: 'ask', why: `${jumps.join(' ')} Hold to do it all the same.` }
+    const undo = this.remember(planned.map(({ camera }) => camera))
+    const all = await Promise.all(planned.map((one) => this.set(one, seconds, actor)))
+    return { is: 'done', undo, problems: all.flat() }
+  }
+
+  /** Keeps what cameras are set to now. @returns what undoes whatever comes after */
+  remember(cameras: readonly string[]): string {
+    const undo = randomUUID()
+    this.undos.set(
+      undo,
+      cameras.map((camera) => {
+        const specs = this.deps.facts.get('able', camera)?.settings ?? []
+        return { camera, settings: settingsNow(specs, this.values(camera)) }
+      }),
+    )
+    if (this.undos.size > MOST_UNDO) this.undos.delete(this.undos.keys().next().value!)
+    return undo
+  }
+
+  /** Brings back what stood before a recall. */
+  async undo(token: string, actor: Actor): Promise<Recalled> {
+    const before = this.undos.get(token)
+    if (!before) return { is: 'refused', why: 'What stood before is no longer known.' }
+    this.undos.delete(token)
+    return this.bring({ cameras: before, fadeSeconds: 0 }, { ...WHOLE_LOOK, confirmed: true }, actor)
+  }
+
+  close(): void {
+    this.closed = true
+  }
+
+  private values(camera: string): SettingValues {
+    return this.deps.facts.get('settings', camera) ?? {}
+  }
+
+  private async set(
+    { camera, name, specs, plan }: Planned,
+    seconds: number,
+    actor: Actor,
+  ): Promise<string[]> {
+    const mine = (this.newest.get(camera) ?? 0) + 1
+    this.newest.set(camera, mine)
+    const problems =
+      plan.missing.length > 0 ? [`${name} has no ${plan.missing.join(', ').toLowerCase()}.`] : []
+    const give = async (key: string, label: string, value: SettingValue) => {
+      const result: CameraResult = await this.deps.gate.perform(
+        { t: 'setting', camera, key, value },
+        actor,
+        true,
+      )
+      if (!result.ok) problems.push(`${name}, ${label}: ${result.message}`)
+      return result.ok
+    }
+    const faded = plan.changes.filter((c) => seconds > 0 && !c.jumps && typeof c.from === 'number')
+    for (const { key, label, to } of plan.changes.filter((c) => !faded.includes(c)))
+      if (this.newest.get(camera) === mine) await give(key, label, to)
+    const { clock } = this.deps
+    const from = clock.now()
+    const open = new Map(faded.map((change) => [change.key, { change, at: change.from }]))
+    while (open.size > 0 && !this.closed && this.newest.get(camera) === mine) {
+      const share = (clock.now() - from) / (seconds * 1000)
+      for (const [key, one] of open) {
+        const { change } = one
+        const spec = specs.find((s) => s.key === key)!
+        const value = fadedValue(spec, change.from as number, change.to as number, share)
+        if (value !== one.at) {
+          one.at = value
+          if (!(await give(key, change.label, value))) open.delete(key)
+        }
+        if (share >= 1) open.delete(key)
+      }
+      if (open.size > 0) await new Promise<void>((resolve) => clock.after(STEP_MS, resolve))
+    }
+    return problems
+  }
+}
