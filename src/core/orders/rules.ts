@@ -12,14 +12,14 @@ export * from './verdict'
 
 const isHand = (order: GateOrder): order is HandOrder => order.t === 'stick' || order.t === 'finger'
 
-/** It cannot be seen in the picture, so it does not disturb whoever drives. */
-export const isUnseen = (order: GateOrder) =>
-  order.t === 'lamp' || (order.t === 'memory' && !movesCamera(order))
+/** It moves nothing, so it does not disturb whoever drives: one may set the picture while another drives. */
+export const disturbsNobody = (order: GateOrder) =>
+  order.t === 'lamp' || order.t === 'setting' || (order.t === 'memory' && !movesCamera(order))
 
 /** One camera, one hand. A hand takes a camera from what goes on by itself, and from nobody else. */
 export const claimsRule: Rule = (order, actor, { holder }) => {
   // Whoever sees that it must stop may stop it.
-  if (holder === null || holder.id === actor.id || isUnseen(order) || order.t === 'hold') return GO
+  if (holder === null || holder.id === actor.id || disturbsNobody(order) || order.t === 'hold') return GO
   if (yieldsTo(holder, actor)) return GO
   return {
     is: 'refuse',

@@ -7,7 +7,7 @@ import { type Actor, SERVER_ITSELF } from '../../core/orders/actors'
 import { isGuarded } from '../../core/orders/guard'
 import type { OnAir } from '../../core/orders/guardSettings'
 import type { CameraOrder } from '../../core/orders/orders'
-import { type GateOrder, GO, isUnseen, judge, type Rule, type Verdict } from '../../core/orders/rules'
+import { disturbsNobody, type GateOrder, GO, judge, type Rule, type Verdict } from '../../core/orders/rules'
 import { PUSH_AT_REST, type Push, pushRests } from '../../core/stick/speeds'
 import type { Camera, CameraResult } from '../cameras/camera'
 import type { Claims } from './claims'
@@ -106,8 +106,8 @@ export class Gate {
     if (order.t === 'startRound') deps.claims.release(id)
     // The server stops cameras, and keeps none of them from anybody.
     else if (actor.kind === 'server') {
-      if (!isUnseen(order)) deps.taken(id, actor)
-    } else if (!isUnseen(order)) this.take(id, actor)
+      if (!disturbsNobody(order)) deps.taken(id, actor)
+    } else if (!disturbsNobody(order)) this.take(id, actor)
     const result = await deps.carryOut(changed, id)
     return result.ok && verdict.is === 'go-changed' ? { ok: true, said: verdict.why } : result
   }

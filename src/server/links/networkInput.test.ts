@@ -16,6 +16,7 @@ const ALLOWED: Record<string, string> = {
   'src/core/formats/presetList.ts': 'files: caught, and refused in words',
   'src/core/formats/venueFile.ts': 'files: caught, and refused in words',
   'src/core/heads/registry.ts': 'profiles of ours',
+  'src/core/heads/pictureControls.ts': 'controls of ours',
   'src/server/routes/remote.ts': 'caught there',
   'src/server/venues/applyImport.ts': 'of what was written as JSON just before',
   'src/server/venues/readCommandSet.ts': 'files: caught, and refused in words',

@@ -75,6 +75,7 @@ function TuningOf({ desk, view, also }: { desk: DeskView; view: CameraView; also
   const [adding, setAdding] = useState(false)
   const [matching, setMatching] = useState<'match' | 'grey' | null>(null)
   const canvas = useRef<HTMLCanvasElement | null>(null)
+  const narrow = width < 360
   const hasMenu = can(camera.able, 'menu')
   const menuOpen = useMenuOpen(view.id)
   const along = desk.cameras.filter((c) => also.includes(c.id) && c.id !== view.id && c.enabled)
@@ -118,7 +119,7 @@ function TuningOf({ desk, view, also }: { desk: DeskView; view: CameraView; also
   const foot = (
     <View style={styles.foot}>
       <Key
-        label="Match others to it"
+        label={narrow ? 'Match others' : 'Match others to it'}
         onPress={() => setMatching('match')}
         disabled={!camera.enabled || desk.cameras.length < 2}
         style={styles.footKey}

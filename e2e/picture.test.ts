@@ -1,0 +1,235 @@
+/** Picture: exposed by hand over VISCA and ONVIF, white balance, looks, the menu, recording, matching; both sizes. */
+import type { Browser, Page } from 'puppeteer-core'
+import { apiOf, withApplication } from './application'
+import {
+  by,
+  centre,
+  eventually,
+  openDesk,
+  PHONE,
+  press,
+  pressNote,
+  type Running,
+  reads,
+  type StandInId,
+  sleep,
+  tap,
+  textOf,
+  WIDE,
+} from './harness'
+
+let running: Running
+let browser: Browser
+withApplication((r, b) => {
+  ;[running, browser] = [r, b]
+})
+const { ask, answer, desk } = apiOf(() => running)
+
+async function openPicture(size: typeof PHONE | typeof WIDE, camera = 1): Promise<Page> {
+  const page = await openDesk(browser, running, size)
+  await page.goto(`${running.address}/picture`)
+  await page.waitForSelector(by('is-live'), { timeout: 20_000 })
+  if (camera !== 1) await tap(page, `camera-${camera}`)
+  await tap(page, 'tab-Exposure')
+  await page.waitForSelector(by('slide-iris'), { timeout: 20_000 })
+  return page
+}
+async function slide(page: Page, key: string, pressed: string, times: number): Promise<void> {
+  await page.waitForSelector(by(`slide-${key}`))
+  await page.focus(by(`slide-${key}`))
+  for (let i = 0; i < times; i++) await page.keyboard.press(pressed as 'ArrowLeft')
+}
+const eye = async (id: StandInId = 'gallery') => (await running.truth(id)).eye
+const truth = (what: string, id: StandInId, is: (eye: Readonly<Record<string, number>>) => boolean) =>
+  eventually(what, async () => is(await eye(id)))
+/** Shares of the live picture that are brighter than middle grey, read from its waveform. */
+async function lightOf(page: Page, camera: string): Promise<number> {
+  return page.evaluate(
+    async (selector) => {
+      const canvas = document.querySelector<HTMLCanvasElement>(`${selector} canvas`)!
+      const bitmap = await createImageBitmap(canvas)
+      const small = document.createElement('canvas')
+      small.width = 64
+      small.height = 36
+      const context = small.getContext('2d')!
+      context.drawImage(bitmap, 0, 0, 64, 36)
+      const { data } = context.getImageData(0, 0, 64, 36)
+      let sum = 0
+      for (let i = 0; i < data.length; i += 4) sum += data[i + 1]!
+      return sum / (data.length / 4)
+    },
+    by(`view-${camera}`),
+  )
+}
+const idOf = async (number: number) => (await desk()).cameras.find((c) => c.number === number)!.id
+
+test('matched by measurement: another camera is brought to a wall that both see, and back again', async () => {
+  const [reference, other] = [await idOf(1), await idOf(2)]
+  const at = (camera: string, x: number, y: number) => ({ camera, at: [{ x, y }] })
+  const page = await openPicture(WIDE, 2)
+  await tap(page, 'tab-White')
+  await tap(page, 'setting-whiteBalance-5')
+  await truth('by hand', 'stage-left', ({ whiteBalance }) => whiteBalance === 5)
+  await slide(page, 'redGain', 'PageUp', 9)
+  await slide(page, 'blueGain', 'PageDown', 6)
+  await truth('far too red', 'stage-left', ({ redGain, blueGain }) => redGain! > 160 && blueGain! < 110)
+  await sleep(700)
+  const before = await eye('stage-left')
+  const done = (await answer('/match', 'POST', {
+    reference: at(reference, 0.3, 0.3),
+    others: [at(other, 0.5, 0.15)],
+  })) as { undo: string; cameras: { before: number; after: number; seconds: number; why: string | null }[] }
+  const [found] = done.cameras
+  expect(found!.why).toBeNull()
+  expect(found!.after).toBeLessThan(2)
+  expect(found!.after).toBeLessThan(found!.before)
+  expect(found!.seconds).toBeLessThan(25)
+  expect((await eye('stage-left')).whiteBalance).toBe(5)
+  await answer(`/looks/undo/${done.undo}`, 'POST', {})
+  await truth('as before', 'stage-left', ({ redGain }) => redGain === before.redGain)
+  // By hand: what is not touched cannot be matched.
+  await tap(page, 'camera-1')
+  await tap(page, 'match')
+  await page.waitForSelector(by('match-sheet'))
+  expect(await page.$eval(by('match-go'), (key) => key.getAttribute('aria-disabled'))).toBe('true')
+  for (const [camera, x, y] of [
+    [reference, 0.3, 0.3],
+    [other, 0.5, 0.15],
+  ] as const) {
+    const box = (await (await page.$(by(`touch-${camera}`)))!.boundingBox())!
+    await page.mouse.click(box.x + x * box.width, box.y + y * box.height)
+  }
+  await press(page, 'match-go')
+  await page.waitForSelector(by('match-undo'), { timeout: 40_000 })
+  expect(await textOf(page, 'matched-2')).toMatch(/→/)
+}, 120_000)
+
+test('phone, VISCA: what a mode does not take is grey with the reason; by hand it is exposed, finely and coarsely', async () => {
+  const page = await openPicture(PHONE)
+  const id = await idOf(1)
+  await reads(page, 'why-iris', /only with Exposure Manual or Iris/)
+  await reads(page, 'value-iris', /f\//)
+  // Pressed all the same, nothing is sent.
+  const before = (await eye()).iris
+  await slide(page, 'iris', 'ArrowLeft', 3)
+  await sleep(300)
+  expect((await eye()).iris).toBe(before)
+  await tap(page, 'setting-exposureMode-3')
+  await truth('manual', 'gallery', ({ exposureMode }) => exposureMode === 3)
+  await reads(page, 'value-iris', /^f\/2\.8$/)
+  const bright = await lightOf(page, id)
+  await slide(page, 'iris', 'ArrowLeft', 4)
+  await reads(page, 'value-iris', /^f\/5\.6$/)
+  await truth('closed by two stops', 'gallery', ({ iris }) => iris === 9)
+  await eventually('the picture is darker', async () => (await lightOf(page, id)) < bright * 0.8)
+  await page.keyboard.down('Shift')
+  await slide(page, 'gain', 'ArrowRight', 2)
+  await page.keyboard.up('Shift')
+  await reads(page, 'value-gain', /^16 dB$/)
+  // By a thumb: the tape follows it, and a double press goes back to what is usual.
+  await page.evaluate(
+    (selector) => document.querySelector(selector)!.scrollIntoView({ block: 'center' }),
+    by('tape-gain'),
+  )
+  const at = await centre(page, 'slide-gain')
+  await page.mouse.move(at.x, at.y)
+  await page.mouse.down()
+  await page.mouse.move(at.x + 80, at.y, { steps: 8 })
+  await page.mouse.up()
+  await eventually('gain was turned down', async () => (await eye()).gain! < 19)
+  await page.mouse.click(at.x, at.y, { count: 2, delay: 30 })
+  await truth('gain is usual', 'gallery', ({ gain }) => gain === 3)
+}, 90_000)
+
+test('wide, ONVIF: ranges asked from the device; two browsers see the same', async () => {
+  const [page, other] = [await openPicture(WIDE, 5), await openPicture(WIDE, 5)]
+  await tap(page, 'setting-exposureMode-MANUAL')
+  await truth('manual', 'benches', ({ exposureMode }) => exposureMode === 3)
+  await slide(page, 'shutter', 'ArrowLeft', 2)
+  await truth('a shorter time', 'benches', ({ shutter }) => shutter! > 2)
+  await reads(page, 'value-shutter', /^1\//)
+  const here = await textOf(page, 'value-shutter')
+  await eventually(
+    'the other page follows',
+    async () => (await textOf(other, 'value-shutter')) === here,
+    12_000,
+  )
+  await tap(page, 'tab-White')
+  await tap(page, 'setting-whiteBalance-MANUAL')
+  await reads(page, 'value-redGain', /^\d+$/)
+  await slide(page, 'redGain', 'ArrowRight', 3)
+  await truth('redder', 'benches', ({ redGain }) => redGain! > 128)
+}, 90_000)
+
+test('wide: a look is kept, all is changed, it is recalled, undone, and exported', async () => {
+  const page = await openPicture(WIDE, 2)
+  await tap(page, 'setting-exposureMode-3')
+  await truth('manual', 'stage-left', ({ exposureMode }) => exposureMode === 3)
+  await slide(page, 'iris', 'ArrowLeft', 2)
+  await tap(page, 'tab-Image')
+  await slide(page, 'saturation', 'ArrowRight', 3)
+  await truth('more colour', 'stage-left', ({ saturation }) => saturation === 10)
+  await sleep(600)
+  const kept = await eye('stage-left')
+  await tap(page, 'keep')
+  await tap(page, 'tab-Looks')
+  await page.waitForSelector(by('look-Look 1'))
+  await tap(page, 'tab-Image')
+  await slide(page, 'saturation', 'ArrowLeft', 6)
+  await slide(page, 'brightness', 'ArrowRight', 2)
+  await tap(page, 'tab-Exposure')
+  await tap(page, 'setting-exposureMode-0')
+  await truth('automatic', 'stage-left', ({ exposureMode }) => exposureMode === 0)
+  await sleep(600)
+  await tap(page, 'tab-Looks')
+  await tap(page, 'open-look-Look 1')
+  await reads(page, 'look-plan', /Exposure: Auto → Manual/)
+  await tap(page, 'look-recall')
+  await truth('as it was kept', 'stage-left', (now) =>
+    ['exposureMode', 'iris', 'saturation', 'brightness'].every((key) => now[key] === kept[key]),
+  )
+  await pressNote(page, 'Undo')
+  await truth(
+    'undone',
+    'stage-left',
+    ({ exposureMode, saturation }) => exposureMode === 0 && saturation === 4,
+  )
+  const csv = await (await ask('/looks/csv')).text()
+  expect(csv).toMatch(/look,camera,group,setting,value,amount,unit/)
+  expect(csv).toMatch(/Look 1,2 Stage left,exposure,Exposure,Manual/)
+}, 90_000)
+
+test('phone: the menu is opened, walked through by keys that drive no head, and closed; on air it asks', async () => {
+  const page = await openPicture(PHONE)
+  const before = await running.truth()
+  await tap(page, 'menu-open')
+  await page.waitForSelector(by('menu-bar'))
+  expect((await running.truth()).menuOpen).toBe(true)
+  await page.keyboard.press('ArrowDown')
+  await tap(page, 'menu-right')
+  await sleep(500)
+  await page.keyboard.press('Escape')
+  await eventually('closed', async () => !(await running.truth()).menuOpen)
+  await eventually('and said so', async () => (await page.$(by('menu-bar'))) === null)
+  const after = await running.truth()
+  expect([after.panDeg, after.tiltDeg]).toEqual([before.panDeg, before.tiltDeg])
+  await answer('/tally/1', 'POST', { state: 'program' })
+  await sleep(300)
+  await tap(page, 'menu-open')
+  await page.waitForSelector(by('guard-asks'))
+  expect((await running.truth()).menuOpen).toBe(false)
+  await answer('/tally/1', 'POST', { state: 'off' })
+}, 60_000)
+
+test('wide: recording starts and stops, alone and in all that can; one that does not tell is not confirmed', async () => {
+  const page = await openPicture(WIDE)
+  await tap(page, 'record')
+  await truth('records', 'gallery', ({ recording }) => recording === 1)
+  await reads(page, 'record', /^Recording 0:0\d$/)
+  await tap(page, 'record')
+  await truth('has stopped', 'gallery', ({ recording }) => recording === 0)
+  await reads(page, 'record', /^Record$/)
+  await tap(page, 'record-all')
+  for (const id of ['gallery', 'stage-left', 'scoreboard'] as const)
+    await truth(`${id} records`, id, ({ recording }) => recording === 1)
+}, 60_000)
