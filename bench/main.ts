@@ -19,6 +19,7 @@ import { benchGuarded } from './guarded'
 import { benchHeads } from './heads'
 import { benchLeash } from './leash'
 import { benchMoves } from './moves'
+import { benchPicture } from './picture'
 import { benchPresets } from './presets'
 import { type Figure, quantile, table } from './stats'
 import { benchTally } from './tally'
@@ -115,6 +116,7 @@ const PARTS: readonly [name: string, run: (stack: Running) => Promise<Figure[]>]
   ['openings', openings],
   ['heads', benchHeads],
   ['cues', benchCues],
+  ['picture', benchPicture],
   ['pictures', benchPictures],
   ['finding', benchFinding],
   ['fresh', benchFresh],

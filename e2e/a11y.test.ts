@@ -90,6 +90,24 @@ describe.each([
     await page.close()
   }, 60_000)
 
+  test('Picture with its tabs, a look and matching', async () => {
+    const page = await open(size, '/picture', by('tab-Exposure'))
+    await pressIn(page, 'tab-Exposure')
+    await page.waitForSelector(by('slide-iris'))
+    expect(await findings(page)).toEqual([])
+    await pressIn(page, 'keep')
+    for (const tab of ['White', 'Detail', 'Image', 'Looks']) {
+      await pressIn(page, `tab-${tab}`)
+      await sleep(300)
+      expect(await findings(page)).toEqual([])
+    }
+    await pressIn(page, 'match')
+    await page.waitForSelector('[role="dialog"]')
+    await sleep(300)
+    expect(await findings(page)).toEqual([])
+    await page.close()
+  }, 60_000)
+
   test('the presets page and Setup with its sheets', async () => {
     const presets = await open(size, '/presets', by('tile-1'))
     expect(await findings(presets)).toEqual([])

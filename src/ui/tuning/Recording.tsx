@@ -60,7 +60,7 @@ export function Recording({ view, cameras }: { view: CameraView; cameras: readon
       {all.length > 1 ? (
         <Key
           label={runs ? 'Stop all' : 'Record all'}
-          accessibilityLabel={runs ? 'Stop recording in all cameras' : 'Record in all cameras'}
+          description="In all cameras that can record"
           onPress={() => void record(all, !runs)}
           testID="record-all"
         />
