@@ -112,7 +112,7 @@ test('exposure and white balance: kept on request, set again by a recall, left a
     whiteBalance: { mode: 'manual', red: 100 },
   })
   const now = async () => {
-    const { exposureMode, iris, redGain } = await running.truth('stage-left')
+    const { exposureMode, iris, redGain } = (await running.truth('stage-left')).eye
     return [exposureMode, iris, redGain]
   }
   const otherwise: ViscaCommand[] = [

@@ -25,6 +25,7 @@ const MEASURED = [
   'attacks',
   'fieldVisca',
   'onAir',
+  'picture',
 ].map((name) => `e2e/${name}`)
 let passed = 0
 let failed = 0

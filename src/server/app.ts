@@ -2,7 +2,7 @@
 import { sql } from 'drizzle-orm'
 import { SERVER } from '../core/facts/facts'
 import { isUsable } from '../core/facts/health'
-import { PROGRAM } from '../core/orders/actors'
+import { PROGRAM, SERVER_ITSELF } from '../core/orders/actors'
 import { USUAL_GUARD } from '../core/orders/guardSettings'
 import { RULES } from '../core/orders/rules'
 import { NO_TALLY } from '../core/tally/sources'
@@ -26,7 +26,7 @@ import { log } from './log'
 import { LoopWatch } from './loopWatch'
 import type { DoorOptions } from './people/door'
 import { pageKey } from './people/door'
-import { Looks } from './picture/looks'
+import { Looks, WHOLE_LOOK } from './picture/looks'
 import { Matching } from './picture/matching'
 import { roundStore } from './presets/roundStore'
 import { Rounds } from './presets/rounds'
@@ -134,6 +134,7 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
       memberOf: (id) => fleet.get(id),
       preset: (id) => catalogue.preset(id),
       move: (id) => cues.world().move(id),
+      look: (id, camera) => void recallWithPreset(id, camera),
       startRound: (camera, order) => rounds.start(camera, order),
     }),
     taken(camera, by) {
@@ -210,6 +211,13 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
       return jpeg ? jobs.run('measurePatches', { jpeg, at, size: PATCH }) : null
     },
   })
+  /** On air what would jump is left alone: the recall was confirmed or eased, its look was not. */
+  async function recallWithPreset(look: string, camera: string): Promise<void> {
+    const recalled = await looks.recall(look, { ...WHOLE_LOOK, cameras: [camera] }, SERVER_ITSELF)
+    const why = recalled.is === 'done' ? recalled.problems.join(' ') : recalled.why
+    if (why)
+      notice(camera, `The look of the preset was not set: ${why.replace(' Hold to do it all the same.', '')}`)
+  }
   const cues: Cues = openCues({
     ...{ looks, db, catalogue, facts, gate, notice: (text) => notice(null, text) },
     tally: () => tally,

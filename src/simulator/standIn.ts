@@ -45,9 +45,6 @@ export interface Truth {
   focusPos: number
   tallyLamp: boolean
   frozen: boolean
-  exposureMode: number
-  iris: number
-  redGain: number
   /** Every setting of its picture, as its wire has it. */
   eye: Readonly<Record<string, number>>
   menuOpen: boolean
@@ -56,6 +53,8 @@ export interface Truth {
 /** Whom a head follows that can: the host, at breast height. */
 const SUBJECT: Vec3 = [HOST.at[0], HOST.at[1] + 1.1, HOST.at[2]]
 const SUBJECT_HEIGHT_M = 1.8
+/** How long it is away when it starts anew. */
+const RESTART_MS = 2500
 const F_NUMBER = 3.2
 const NEARER = 0xc000 - 0x1000
 
@@ -84,6 +83,9 @@ export class StandIn {
       distanceAlong(spec.eye, spec.yawDeg, this.sign * pan, this.sign * tilt)
     this.head = new Head(profile, spec.start, far, performance.now(), spec.cast)
     this.head.eye.scene = () => this.light()
+    // Once its answer is out.
+    this.head.eye.onRestart = () =>
+      void setTimeout(() => this.cutPower({ ...this.faults, rebootMs: RESTART_MS }), 60)
     this.head.eye.onFreeze = (frozen) => {
       this.held = frozen ? this.seen() : null
     }
@@ -128,9 +130,6 @@ export class StandIn {
       focusPos: head.focus.position,
       tallyLamp: head.tallyLamp,
       frozen: head.eye.frozen,
-      exposureMode: head.eye.level('exposureMode'),
-      iris: head.eye.level('iris'),
-      redGain: head.eye.level('redGain'),
       eye: head.eye.levels,
       menuOpen: head.menu.open,
     }

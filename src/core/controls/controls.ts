@@ -32,7 +32,7 @@ export const AxisBinding = v.variant('kind', [
 ])
 export type AxisBinding = v.InferOutput<typeof AxisBinding>
 
-export const AXIS_USES = ['pan', 'tilt', 'zoom', 'focus', 'speed'] as const
+export const AXIS_USES = ['pan', 'tilt', 'zoom', 'focus', 'speed', 'setting'] as const
 export type AxisUse = (typeof AXIS_USES)[number]
 
 export const DeviceProfile = v.object({
@@ -47,6 +47,8 @@ export const DeviceProfile = v.object({
     focus: v.nullable(AxisBinding),
     /** Sets the overall speed: a fader. */
     speed: v.nullable(AxisBinding),
+    /** Turns the picture setting that was turned last: a knob, or a spare axis. Left out by older versions. */
+    setting: v.optional(v.nullable(AxisBinding), null),
   }),
   deadZone: v.pipe(v.number(), v.minValue(0), v.maxValue(0.5)),
   curve: Curve,
@@ -109,7 +111,7 @@ export function usualDevice(device: string): DeviceProfile {
   return {
     device,
     camera: null,
-    axes: { pan: axis(0), tilt: axis(1, true), zoom: axis(3, true), focus: null, speed: null },
+    axes: { pan: axis(0), tilt: axis(1, true), zoom: axis(3, true), focus: null, speed: null, setting: null },
     deadZone: 0.12,
     curve: DEFAULT_CURVE,
     buttons: [],

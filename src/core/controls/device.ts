@@ -62,6 +62,10 @@ export function faderOf(reading: Reading, binding: AxisBinding | null): number |
   return inverted ? 1 - share : share
 }
 
+/** Does it come back to its middle by itself, as a stick does and a knob does not? */
+export const springsBack = ({ low, centre, high }: AxisBinding & { kind: 'axis' }): boolean =>
+  centre - low > (high - low) * 0.25 && high - centre > (high - low) * 0.25
+
 export type Learnt =
   | { kind: 'axis'; index: number; centre: number; inverted: boolean }
   | { kind: 'button'; button: Button }

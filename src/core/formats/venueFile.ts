@@ -50,6 +50,7 @@ const FilePreset = v.object({
   mark: v.optional(PRESET_SAID.mark, USUAL_SAID.mark),
   pace: v.optional(PRESET_SAID.pace, USUAL_SAID.pace),
   parts: v.optional(v.nullable(PRESET_SAID.parts), null),
+  look: v.optional(PRESET_SAID.look, USUAL_SAID.look),
   /** Place on the board of pinned presets; null if it is not pinned. */
   pinned: v.optional(v.nullable(Finite), null),
   memory: v.optional(v.nullable(MemoryNumber), null),

@@ -22,6 +22,8 @@ export const PRESET_SAID = {
   /** Null: as its camera's default is. */
   pace: v.nullable(Pace),
   parts: Parts,
+  /** The look that is recalled with it, at its camera alone. */
+  look: v.nullable(v.pipe(v.string(), v.uuid())),
 }
 
 /** What each store keeps, and the history shows. */
@@ -62,4 +64,4 @@ export const PresetChange = v.partial(v.object({ ...PRESET_SAID, pinned: v.boole
 export type PresetChange = v.InferOutput<typeof PresetChange>
 
 /** The defaults of a new preset. */
-export const USUAL_SAID = { section: '', mark: '', pace: null, parts: ALL_PARTS }
+export const USUAL_SAID = { section: '', mark: '', pace: null, parts: ALL_PARTS, look: null }

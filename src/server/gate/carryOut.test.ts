@@ -31,6 +31,7 @@ function setUp(preset: Partial<PresetView> | null = {}, row: object = {}) {
     memberOf: (id) => (id === 'c' ? member : null),
     preset: () => preset && ({ ...usual, ...preset } as PresetView),
     move: () => null,
+    look: (look, camera) => void did.push(`look ${look} at ${camera}`),
     startRound: (_, round) => (round.kind === 'pictures' ? null : 'Not now.'),
   })
   return { did, order }
@@ -47,6 +48,18 @@ test.each([
   const { did, order } = setUp(preset, row)
   expect(await order({ ...recall, ...asked }, 'c')).toEqual({ ok: true })
   expect(did).toMatchObject([{ id: 'p', pose: POSE, pace }])
+})
+
+test('a look goes with the recall, but not where the whole of the preset is wanted, or nothing was recalled', async () => {
+  const { did, order } = setUp({ look: 'l' })
+  await order(recall, 'c')
+  expect(did).toMatchObject([{ id: 'p' }, 'look l at c'])
+  did.length = 0
+  await order({ ...recall, whole: true }, 'c')
+  expect(did).toMatchObject([{ id: 'p' }])
+  const gone = setUp(null)
+  await gone.order(recall, 'c')
+  expect(gone.did).toEqual([])
 })
 
 test('a recall leaves alone what the preset leaves alone, unless the whole of it is wanted', async () => {

@@ -13,6 +13,8 @@ export interface Desk {
   memberOf(camera: string): Member | null
   preset(id: string): PresetView | null
   move(id: string): RecordedMove | null
+  /** Recalls a look at one camera, beside the move. */
+  look(id: string, camera: string): void
   /** @returns why it cannot begin; null when it has */
   startRound(camera: string, order: RoundOrder): string | null
 }
@@ -66,8 +68,13 @@ export const carryOut =
     const member = desk.memberOf(id)
     if (!member) return GONE
     switch (order.t) {
-      case 'recall':
-        return recall(member, desk.preset(order.preset), order)
+      case 'recall': {
+        const preset = desk.preset(order.preset)
+        const result = await recall(member, preset, order)
+        // Going round for pictures or a check, a camera is to look as it does.
+        if (result.ok && preset?.look && !order.whole) desk.look(preset.look, id)
+        return result
+      }
       case 'goToPose': {
         const parts = { ...ALL_PARTS, light: false }
         return member.camera.recall({

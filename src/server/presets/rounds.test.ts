@@ -154,6 +154,7 @@ function setUp(seed = 1) {
       memberOf,
       preset: (id) => PRESETS.find((p) => p.id === id) ?? null,
       move: () => null,
+      look: () => {},
       startRound: (id, order) => rounds.start(id, order),
     }),
     taken: (id, by) => rounds.taken(id, by),

@@ -22,6 +22,7 @@ export function presetView({ p, x }: PresetRow): PresetView {
     mark: p.mark,
     pace: p.pace,
     parts: p.parts ?? ALL_PARTS,
+    look: p.look,
     version: x.version,
     pose: poseOf(x),
     light: x.light,

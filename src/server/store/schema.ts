@@ -220,6 +220,8 @@ export const preset = pgTable(
     /** Null: as its camera's default is. */
     pace: jsonb('pace').$type<Pace>(),
     parts: jsonb('parts').$type<Parts>(),
+    /** The look that is recalled with it; one that is gone is left out. */
+    look: uuid('look'),
     /** The camera's own memory that holds it too, from 1; null for none. */
     memory: integer('memory'),
     /** Set when deleted; kept, so that it can come back. */

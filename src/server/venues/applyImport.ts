@@ -142,12 +142,13 @@ function isSame(x: typeof presetVersion.$inferSelect, { pose, light, picture: na
 }
 
 /** Where it is on the boards, and how it travels. */
-const boardOf = ({ section, mark, pinned, pace, parts, memory }: FilePreset) => ({
+const boardOf = ({ section, mark, pinned, pace, parts, look, memory }: FilePreset) => ({
   section,
   mark,
   pinnedOrder: pinned,
   pace,
   parts,
+  look,
   memory,
 })
 

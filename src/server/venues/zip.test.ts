@@ -80,6 +80,7 @@ const file: VenueFile = {
           pinned: 1,
           pace: null,
           parts: null,
+          look: null,
           memory: 4,
           light: {
             exposure: { mode: 'manual', shutter: 6, iris: 12, gain: 4, bright: null },

@@ -4,6 +4,7 @@
  */
 import type { NamedControl } from '../../core/heads/namedControls'
 import { settingOf } from '../../core/heads/namedControls'
+import type { SettingSpec } from '../../core/picture/settings'
 import { amountOf } from '../../core/picture/units'
 import { Automatic, type Colour, colourOf, LAMPS_KELVIN, over, type SceneLight, times } from './light'
 
@@ -50,9 +51,13 @@ export class Eye {
   frozen = false
   /** Called when the picture is held, and when it runs again. */
   onFreeze: (frozen: boolean) => void = () => {}
+  /** Called when a setting makes the camera start anew. */
+  onRestart: () => void = () => {}
   /** What falls on the sensor; the barn in full light until told otherwise. */
   scene: () => SceneLight = () => ({ stops: 0, kelvin: LAMPS_KELVIN })
   private readonly wire: Record<string, number>
+  /** Of those that have one in the trade's unit. */
+  private readonly scales = new Map<string, Extract<SettingSpec, { kind: 'range' }>>()
   private readonly exposes = new Automatic({ stops: 0 }, 0.25, 0.35, 0.04)
   private readonly whitens: Automatic<{ red: number; blue: number }>
   /** What one push has measured. */
@@ -65,6 +70,10 @@ export class Eye {
     private readonly controls: readonly NamedControl[],
     readonly cast: Colour = { red: 1, blue: 1 },
   ) {
+    for (const control of controls) {
+      const spec = settingOf(control, controls)
+      if (spec?.kind === 'range' && spec.marks.length > 0) this.scales.set(control.key, spec)
+    }
     this.wire = { ...START }
     for (const control of controls)
       if (!(control.key in START) && control.kind !== 'act')
@@ -100,7 +109,9 @@ export class Eye {
       if (key === 'measureWhite') this.measured = this.gains()
       return true
     }
+    const anew = control.restarts && this.wire[key] !== value
     this.wire[key] = value
+    if (anew) this.onRestart()
     return true
   }
 
@@ -157,9 +168,8 @@ export class Eye {
 
   /** In the trade's unit, where this head has one. */
   private amount(key: string, value: number): number | null {
-    const control = this.controls.find((c) => c.key === key)
-    const spec = control && settingOf(control, this.controls)
-    return spec?.kind === 'range' && spec.marks.length > 0 ? amountOf(spec, value) : null
+    const spec = this.scales.get(key)
+    return spec ? amountOf(spec, value) : null
   }
 
   /** What one of them does to the exposure, stops. */

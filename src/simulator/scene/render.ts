@@ -147,7 +147,10 @@ function expose(
   height: number,
   { stops, red, blue }: Pick<Tint, 'stops' | 'red' | 'blue'>,
 ): void {
-  const factors = [red, 1, blue].map((part) => (Math.max(0, part) * 2 ** stops) ** (1 / GAMMA))
+  if (stops === 0 && red === 1 && blue === 1) return
+  // A colour darkens what it lacks, so that at the usual exposure one blend is enough.
+  const brightest = Math.max(red, 1, blue)
+  const factors = [red, 1, blue].map((part) => ((Math.max(0, part) / brightest) * 2 ** stops) ** (1 / GAMMA))
   const fill = (blend: 'multiply' | 'color-dodge', parts: number[]) => {
     if (parts.every((part) => part === (blend === 'multiply' ? 255 : 0))) return
     ctx.globalCompositeOperation = blend

@@ -123,6 +123,7 @@ export interface PresetChange {
   pace?: Pace | null
   parts?: Parts
   pinned?: boolean
+  look?: string | null
 }
 export const changePreset = (id: string, change: PresetChange) =>
   read(client.presets[':id'].$patch({ param: { id }, json: change }))

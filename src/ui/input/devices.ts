@@ -4,10 +4,11 @@
  */
 import { useSyncExternalStore } from 'react'
 import type { ActionName } from '../../core/controls/actions'
-import { type DeviceProfile, usualDevice } from '../../core/controls/controls'
-import { faderOf, pressed, pushOf } from '../../core/controls/device'
+import { type AxisBinding, type DeviceProfile, usualDevice } from '../../core/controls/controls'
+import { deflection, faderOf, pressed, pushOf, springsBack } from '../../core/controls/device'
 import { changeControls, controlsNow } from './controlsStore'
 import { type Device, sources } from './deviceSources'
+import { axisHeld, knobTurned } from './inHand'
 import { sticks } from './sticks'
 import { holdAction, type PressActions } from './useKeys'
 
@@ -18,6 +19,7 @@ interface Driven {
   device: Device
   held: Set<ActionName>
   fader: number | null
+  knob: number | null
   driving: boolean
 }
 
@@ -82,7 +84,7 @@ class Devices {
     for (const device of there) {
       const known = this.driven.get(device.id)
       if (known) known.device = device
-      else this.driven.set(device.id, { device, held: new Set(), fader: null, driving: false })
+      else this.driven.set(device.id, { device, held: new Set(), fader: null, knob: null, driving: false })
     }
     const names = [...this.driven.keys()]
     if (names.join('\n') !== this.names.join('\n')) {
@@ -116,10 +118,22 @@ class Devices {
       if (!down.has(name)) holdAction(`device-${device.id}-${name}`, name, false, this.press)
     one.held = down
     const fader = faderOf(reading, profile.axes.speed)
+    this.turnSetting(one, reading, profile.axes.setting)
     // Only a fader that is moved sets the speed: its position alone means nothing.
     if (fader !== null && one.fader !== null && Math.abs(fader - one.fader) > 0.008)
       changeControls((c) => ({ ...c, feel: { ...c.feel, speed: Math.max(0.05, fader) }, byCamera: {} }))
     if (one.fader === null || (fader !== null && Math.abs(fader - one.fader) > 0.008)) one.fader = fader
+  }
+
+  private turnSetting(one: Driven, reading: ReturnType<Device['read']>, binding: AxisBinding | null): void {
+    if (!binding) return
+    if (binding.kind === 'buttons' || springsBack(binding)) {
+      axisHeld(deflection(reading, binding), LOOK_MS / 1000)
+      return
+    }
+    const at = faderOf(reading, binding)
+    if (at !== null && one.knob !== null && at !== one.knob) knobTurned(at - one.knob)
+    one.knob = at
   }
 }
 

@@ -177,6 +177,18 @@ export function PresetSheet({
         onChange={(mark) => change({ mark })}
         testID="mark"
       />
+      {desk.show.looks.length > 0 ? (
+        <Choice
+          label="Look"
+          options={[
+            { value: '', label: 'none' },
+            ...desk.show.looks.map(({ id, name: called }) => ({ value: id, label: called })),
+          ]}
+          value={preset.look ?? ''}
+          onChange={(look) => change({ look: look === '' ? null : look })}
+          testID="preset-look"
+        />
+      ) : null}
       <Choice
         label="Pace"
         options={[{ value: OWN, label: "As the camera's" }, ...PACE_OPTIONS]}

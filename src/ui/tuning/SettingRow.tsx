@@ -9,6 +9,7 @@ import {
 import { Choice } from '../basics/Choice'
 import { Key } from '../basics/Key'
 import { Words } from '../basics/Words'
+import { ask } from '../tally/asked'
 import { RADIUS, TONES } from '../theme/tones'
 import { Tape } from './Tape'
 
@@ -35,6 +36,14 @@ const HINTS: Readonly<Record<string, string>> = {
 }
 
 export function SettingRow({ spec, specs, values, away, onTurn, pinned, onPin }: SettingRowProps) {
+  const give = (next: SettingValue) => {
+    if (!spec.restarts) onTurn(spec, next)
+    else
+      ask({
+        text: `With another ${spec.label.toLowerCase()} the camera starts anew, and is away for some seconds. Hold to do it.`,
+        act: () => onTurn(spec, next),
+      })
+  }
   const closed = away ?? closedBy(spec, specs, values)
   const value = values[spec.key] ?? null
   if (spec.kind === 'range')
@@ -44,7 +53,7 @@ export function SettingRow({ spec, specs, values, away, onTurn, pinned, onPin }:
         value={typeof value === 'number' ? value : null}
         closed={closed}
         hint={spec.unit === 's' || spec.unit === 'dB' ? (HINTS[spec.key] ?? null) : null}
-        onTurn={(next) => onTurn(spec, next)}
+        onTurn={give}
         pinned={pinned ?? false}
         onPin={onPin && (() => onPin(spec.key))}
       />
@@ -55,7 +64,7 @@ export function SettingRow({ spec, specs, values, away, onTurn, pinned, onPin }:
         <Key
           label={spec.label}
           disabled={closed !== null}
-          onPress={() => onTurn(spec, true)}
+          onPress={() => give(true)}
           testID={`setting-${spec.key}`}
         />
         <Words size={12} tone="mist" style={styles.why} testID={`why-${spec.key}`}>
@@ -76,7 +85,7 @@ export function SettingRow({ spec, specs, values, away, onTurn, pinned, onPin }:
         options={spec.kind === 'choice' ? spec.options : SWITCH}
         value={chosen as string | null}
         disabled={closed !== null}
-        onChange={(next) => onTurn(spec, spec.kind === 'switch' ? next === 'on' : next)}
+        onChange={(next) => give(spec.kind === 'switch' ? next === 'on' : next)}
         testID={`setting-${spec.key}`}
       />
     </View>

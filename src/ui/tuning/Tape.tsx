@@ -8,6 +8,7 @@ import { Pressable, StyleSheet, View } from 'react-native'
 import type { SettingSpec } from '../../core/picture/settings'
 import { stepAt, stepped, stepsOf, valueText } from '../../core/picture/units'
 import { Words } from '../basics/Words'
+import { letGoOf, type SettingInHand, takeInHand } from '../input/inHand'
 import { useDrag } from '../input/useDrag'
 import { useFocusRing } from '../input/useFocusRing'
 import { RADIUS, TONES, TOUCH } from '../theme/tones'
@@ -71,13 +72,28 @@ export function Tape({ spec, value, closed, hint, onTurn, pinned, onPin }: TapeP
     if (now.current.closed || next === now.current.shown) return
     setHeld(next)
     now.current.shown = next
+    takeThis()
     clearTimeout(release.current ?? undefined)
     release.current = setTimeout(() => setHeld(null), HELD_MS)
     now.current.onTurn(next)
   }
+  const inHand = useRef<SettingInHand | null>(null)
+  useEffect(
+    () => () => {
+      if (inHand.current) letGoOf(inHand.current)
+    },
+    [],
+  )
   const by = (count: number) => {
     const from = now.current.shown
     if (from !== null) hold(stepped(now.current.spec, from, count))
+  }
+
+  const latest = useRef(by)
+  latest.current = by
+  const takeThis = () => {
+    inHand.current ??= { steps, by: (count) => latest.current(count) }
+    takeInHand(inHand.current)
   }
 
   const grip = useRef<{ x: number; step: number } | null>(null)
@@ -170,6 +186,10 @@ export function Tape({ spec, value, closed, hint, onTurn, pinned, onPin }: TapeP
         ref={element as never}
         {...drag}
         {...handlers}
+        onFocus={(event) => {
+          handlers.onFocus(event)
+          if (!closed) takeThis()
+        }}
         {...({ onKeyDown, tabIndex: closed ? -1 : 0 } as object)}
         onLayout={(event) => setWidth(event.nativeEvent.layout.width)}
         style={[

@@ -27,6 +27,10 @@ const USES: Record<AxisUse, { label: string; how: string }> = {
   zoom: { label: 'Zoom', how: 'Push what is to zoom in, all the way.' },
   focus: { label: 'Focus', how: 'Push what is to focus farther, all the way.' },
   speed: { label: 'Overall speed', how: 'Push the fader that is to set the speed, all the way up.' },
+  setting: {
+    label: 'The picture setting that was turned last',
+    how: 'Turn the knob that is to turn it, all the way up.',
+  },
 }
 
 type Work =

@@ -1,0 +1,1 @@
+ALTER TABLE "preset" ADD COLUMN "look" uuid;
