@@ -352,6 +352,7 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
       programs.close()
       factSockets.close()
       cues.close()
+      looks.close()
       tally.close()
       claims.close()
       facts.close()

@@ -37,6 +37,14 @@ const LEFT_OUT = ['recording', 'mirror', 'flip', 'freeze']
 const isMode = (key: string, specs: readonly SettingSpec[]) =>
   specs.some((other) => other.needs.some((need) => need.key === key))
 
+/** Of the scale and the options only what this value needs: a look is read by every page. */
+function asKept(spec: SettingSpec, value: SettingValue): SettingSpec {
+  const plain = { ...spec, needs: [], usual: null }
+  if (plain.kind === 'choice') return { ...plain, options: plain.options.filter((o) => o.value === value) }
+  if (plain.kind !== 'range' || typeof value !== 'number' || plain.marks.length === 0) return plain
+  return { ...plain, marks: [[value, amountOf(plain, value)]] }
+}
+
 /** What a camera is set to now, as a look keeps it: what its modes set by themselves is left out. */
 export function settingsNow(specs: readonly SettingSpec[], values: SettingValues): LookSetting[] {
   return specs.flatMap((spec) => {
@@ -47,7 +55,7 @@ export function settingsNow(specs: readonly SettingSpec[], values: SettingValues
       const at = values[need.key]
       return at === undefined || need.values.includes(at)
     })
-    return byHand ? [{ spec, value }] : []
+    return byHand ? [{ spec: asKept(spec, value), value }] : []
   })
 }
 
