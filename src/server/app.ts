@@ -215,8 +215,7 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
   async function recallWithPreset(look: string, camera: string): Promise<void> {
     const recalled = await looks.recall(look, { ...WHOLE_LOOK, cameras: [camera] }, SERVER_ITSELF)
     const why = recalled.is === 'done' ? recalled.problems.join(' ') : recalled.why
-    if (why)
-      notice(camera, `The look of the preset was not set: ${why.replace(' Hold to do it all the same.', '')}`)
+    if (why) notice(camera, `The look of the preset was not set. ${why}`)
   }
   const cues: Cues = openCues({
     ...{ looks, db, catalogue, facts, gate, notice: (text) => notice(null, text) },

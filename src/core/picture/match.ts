@@ -7,7 +7,7 @@
  */
 import { converter, differenceCiede2000 } from 'culori'
 import { closedBy, type SettingSpec, type SettingValue, type SettingValues } from './settings'
-import { amountOf, stepped, stepsOf } from './units'
+import { amountOf, stepped, stepsOf, valuesOf } from './units'
 
 /** Mean of a patch in linear light, 0..1 each. */
 export interface Linear {
@@ -324,14 +324,12 @@ export class Matcher {
     if (exact.length === 0 || Math.abs(stops) < 0.02) return []
     const light = (spec: Range, value: number) => stopsOf(spec, value) ?? 0
     const goal = exact.reduce((sum, spec) => sum + light(spec, this.at(spec)), 0) + stops
-    const valuesOf = (spec: Range) =>
-      Array.from({ length: stepsOf(spec) + 1 }, (_, i) => stepped(spec, spec.min, i)).filter((value) =>
-        Number.isFinite(light(spec, value)),
-      )
+    const lit = (spec: Range) => valuesOf(spec).filter((value) => Number.isFinite(light(spec, value)))
+    const seconds = exact[1] ? lit(exact[1]) : [0]
     const [a, b] = exact as [Range, Range | undefined]
     let best: { cost: number; sets: Turn[] } = { cost: Number.POSITIVE_INFINITY, sets: [] }
-    for (const first of valuesOf(a))
-      for (const second of b ? valuesOf(b) : [0]) {
+    for (const first of lit(a))
+      for (const second of seconds) {
         const off = Math.abs(light(a, first) + (b ? light(b, second) : 0) - goal)
         const turned = Math.abs(light(a, first) - light(a, this.at(a)))
         const lifted = b ? Math.abs(light(b, second) - light(b, this.at(b))) : 0

@@ -4,7 +4,7 @@ import { settingOf } from '../heads/namedControls'
 import { controlsOf } from '../heads/pictureControls'
 import { HEAD_PROFILES } from '../heads/registry'
 import { closedBy, SettingSpec, SettingValue, unsuitable } from './settings'
-import { amountOf, amountText, stepAt, stepped, stepsOf, valueFor } from './units'
+import { amountOf, amountText, stepAt, stepped, stepsOf, valueFor, valuesOf } from './units'
 
 const common = { key: 'k', group: 'lens' as const, needs: [], usual: null, restarts: false, told: true }
 const SWITCH = { kind: 'switch' as const, ...common, label: 'Digital zoom' }
@@ -90,4 +90,18 @@ test('from a value to its amount and back, and step by step along every scale th
       expect(stepped(spec, value, 1e6)).toBe(spec.max)
     }),
   )
+})
+
+test('a scale of a thousand million steps, as a profile may have one, costs no more than any other', () => {
+  const wide = { kind: 'range', ...common, label: 'Wide', min: 0, max: 1e9, step: 1, unit: 'dB' } as const
+  const spec = {
+    ...wide,
+    marks: [
+      [0, 0],
+      [1e9, 40],
+    ] as [number, number][],
+  }
+  expect(valuesOf(spec).length).toBeLessThan(600)
+  expect(valueFor(spec, 40)).toBe(1e9)
+  expect(Math.abs(amountOf(spec, valueFor(spec, 17)) - 17)).toBeLessThan(0.1)
 })

@@ -26,6 +26,21 @@ export function amountOf({ marks }: Range, value: number): number {
   return from + ((value - a) / (b - a)) * (to - from)
 }
 
+/** A profile may describe any scale: of one with more steps than this not every step is looked at. */
+const MOST_VALUES = 512
+
+/** The values of a scale from its low end to its high one, at most some hundred. */
+export function valuesOf(spec: Range): number[] {
+  if (spec.step === 0) return spec.marks.map(([at]) => at)
+  const steps = stepsOf(spec)
+  const stride = Math.max(1, Math.ceil(steps / MOST_VALUES))
+  const values = Array.from(
+    { length: Math.floor(steps / stride) + 1 },
+    (_, i) => spec.min + i * stride * spec.step,
+  )
+  return values[values.length - 1] === spec.max ? values : [...values, spec.max]
+}
+
 /** The setting's value that comes closest to an amount of its unit. */
 export function valueFor(spec: Range, amount: number): number {
   const { min, max, step, unit, marks } = spec
@@ -35,8 +50,7 @@ export function valueFor(spec: Range, amount: number): number {
     return other > 0 ? Math.abs(Math.log(other / amount)) : Number.POSITIVE_INFINITY
   }
   if (step > 0 && marks.length === 0) return stepped(spec, Math.min(max, Math.max(min, amount)), 0)
-  const values =
-    step === 0 ? marks.map(([at]) => at) : Array.from({ length: stepsOf(spec) + 1 }, (_, i) => min + i * step)
+  const values = valuesOf(spec)
   return values.reduce(
     (best, value) => (far(amountOf(spec, value)) < far(amountOf(spec, best)) ? value : best),
     values[0] ?? min,

@@ -93,8 +93,7 @@ export class Looks {
         .map(({ label }) => label.toLowerCase())
       return labels.length > 0 ? [`${name} is on air: ${labels.join(', ')} would jump.`] : []
     })
-    if (jumps.length > 0 && !how.confirmed && actor.kind !== 'cue')
-      return { is: 'ask', why: `${jumps.join(' ')} Hold to do it all the same.` }
+    if (jumps.length > 0 && !how.confirmed && actor.kind !== 'cue') return { is: 'ask', why: jumps.join(' ') }
     const undo = this.remember(planned.map(({ camera }) => camera))
     const all = await Promise.all(planned.map((one) => this.set(one, seconds, actor)))
     return { is: 'done', undo, problems: all.flat() }

@@ -65,7 +65,7 @@ export class Matching {
       const names = onAir.map(({ camera }) => this.nameOf(camera)).join(', ')
       return {
         is: 'ask',
-        why: `${names}: on air. The audience would see it being matched. Hold to do it all the same.`,
+        why: `${names}: on air. The audience would see it being matched.`,
       }
     }
     let target: readonly Linear[] | null = null

@@ -28,3 +28,6 @@ export function documented(summary: string, schema: v.GenericSchema, faults: Rec
   for (const [status, text] of Object.entries(faults)) responses[Number(status)] = body(Problem, text)
   return describeRoute({ summary, responses })
 }
+
+/** What the page adds to what the guard says, where a thumb may confirm it. */
+export const HOLD_TO_DO_IT = 'Hold to do it all the same.'

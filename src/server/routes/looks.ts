@@ -5,7 +5,7 @@ import * as v from 'valibot'
 import { looksCsvRows } from '../../core/picture/looks'
 import { SETTING_GROUPS } from '../../core/picture/settings'
 import type { Recalled } from '../picture/looks'
-import { documented, type Problem } from './answers'
+import { documented, HOLD_TO_DO_IT, type Problem } from './answers'
 import type { Deps } from './deps'
 import { given } from './given'
 
@@ -95,7 +95,7 @@ export function lookRoutes({ looks, catalogue, actorOf }: Deps) {
         const out = answer(done)
         if (!out && done.is !== 'done')
           return c.json<v.InferOutput<v.ObjectSchema<typeof Refused, undefined>>, 409>(
-            { error: done.why, ...(done.is === 'ask' ? { ask: true } : {}) },
+            done.is === 'ask' ? { error: `${done.why} ${HOLD_TO_DO_IT}`, ask: true } : { error: done.why },
             409,
           )
         return c.json(out!, 200)

@@ -3,7 +3,7 @@ import { Hono } from 'hono'
 import * as v from 'valibot'
 import { chartPatches } from '../../core/picture/match'
 import type { MatchOrder } from '../picture/matching'
-import { documented, type Problem } from './answers'
+import { documented, HOLD_TO_DO_IT, type Problem } from './answers'
 import type { Deps } from './deps'
 import { given } from './given'
 
@@ -57,7 +57,7 @@ export function matchRoutes({ matching, actorOf }: Deps) {
       const done = await matching().match(order, actorOf(c))
       if (done.is !== 'done')
         return c.json<Problem & { ask?: boolean }, 409>(
-          { error: done.why, ...(done.is === 'ask' ? { ask: true } : {}) },
+          done.is === 'ask' ? { error: `${done.why} ${HOLD_TO_DO_IT}`, ask: true } : { error: done.why },
           409,
         )
       return c.json({ undo: done.undo, cameras: done.cameras }, 200)

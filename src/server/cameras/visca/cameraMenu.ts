@@ -62,16 +62,19 @@ export class CameraMenu {
     if (this.open) this.host.ask(IS_OPEN, ASK)
   }
 
+  /**
+   * Another camera may be there now. It is not asked unless it was opened from here: a camera that answers whatever it
+   * is asked would lose its sticks.
+   */
+  forget(): void {
+    this.set(false)
+  }
+
   /** @returns whether the answer was for the menu */
   take(kind: string, bytes: readonly number[]): boolean {
     if (kind !== IS_OPEN) return false
     if (bytes[0] === 0x02 || bytes[0] === 0x03) this.set(bytes[0] === 0x02)
     return true
-  }
-
-  /** Another camera may be there now, or this one anew. */
-  forget(): void {
-    this.set(false)
   }
 
   /** On the way of every drive, so that it is stopped as surely as any. */
