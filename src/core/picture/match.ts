@@ -1,99 +1,12 @@
 /**
- * Matching by measurement: patches of a picture in linear light, how far two of them are apart, and a closed loop
- * that turns exposure and the gains of red and blue until they are as near as the camera's steps allow. No I/O: it
- * is given what was measured, and answers with what to set.
- *
- * Colours: sRGB's transfer curve (IEC 61966-2-1); difference: CIEDE2000.
+ * Matching by measurement: a closed loop that turns exposure and the gains of red and blue, then what bends colours
+ * (fineMatch), until they are as near as the camera's steps allow. No I/O: it is given what was measured, and answers
+ * with what to set.
  */
-import { converter, differenceCiede2000 } from 'culori'
+import { FineMatch } from './fineMatch'
+import { difference, type Linear } from './patch'
 import { closedBy, type SettingSpec, type SettingValue, type SettingValues } from './settings'
 import { amountOf, stepped, stepsOf, valuesOf } from './units'
-
-/** Mean of a patch in linear light, 0..1 each. */
-export interface Linear {
-  r: number
-  g: number
-  b: number
-}
-
-export interface Patch extends Linear {
-  /** How uneven it is: deviation of its light, beside its mean. */
-  spread: number
-  /** Share of its points that are clipped, and that are too dark to tell a colour. */
-  clipped: number
-  dark: number
-}
-
-const CLIPPED = 250
-const DARK = 4
-const toLinear = Float64Array.from({ length: 256 }, (_, i) => {
-  const x = i / 255
-  return x <= 0.04045 ? x / 12.92 : ((x + 0.055) / 1.055) ** 2.4
-})
-
-/** Points in the linear light of sRGB to what they look like there, 0..255. */
-export const fromLinear = (y: number): number =>
-  255 * (y <= 0.0031308 ? 12.92 * y : 1.055 * Math.max(0, y) ** (1 / 2.4) - 0.055)
-
-/** @param rgba of the patch alone, 8 bits a channel */
-export function measurePatch(rgba: Uint8ClampedArray): Patch {
-  const sum = { r: 0, g: 0, b: 0 }
-  let [taken, clipped, dark, light, squares] = [0, 0, 0, 0, 0]
-  for (let i = 0; i < rgba.length; i += 4) {
-    const [r, g, b] = [rgba[i]!, rgba[i + 1]!, rgba[i + 2]!]
-    if (r >= CLIPPED || g >= CLIPPED || b >= CLIPPED) {
-      clipped += 1
-      continue
-    }
-    if (Math.max(r, g, b) <= DARK) {
-      dark += 1
-      continue
-    }
-    const y = toLinear[g]!
-    sum.r += toLinear[r]!
-    sum.g += y
-    sum.b += toLinear[b]!
-    light += y
-    squares += y * y
-    taken += 1
-  }
-  const all = Math.max(1, rgba.length / 4)
-  const n = Math.max(1, taken)
-  const mean = light / n
-  const spread = mean > 0 ? Math.sqrt(Math.max(0, squares / n - mean * mean)) / mean : 0
-  return {
-    ...{ r: sum.r / n, g: sum.g / n, b: sum.b / n, spread },
-    ...{ clipped: clipped / all, dark: dark / all },
-  }
-}
-
-const MOST_CLIPPED = 0.1
-const MOST_DARK = 0.3
-const MOST_SPREAD = 0.45
-
-/** Why a patch cannot be matched by, in a sentence; null if it can. */
-export function unfit({ clipped, dark, spread, g }: Patch): string | null {
-  if (clipped > MOST_CLIPPED) return 'it is too bright there, so that its colour is lost'
-  if (dark > MOST_DARK || g < 0.004) return 'it is too dark there to tell a colour'
-  if (spread > MOST_SPREAD) return 'it is too uneven or too noisy there: touch something plain'
-  return null
-}
-
-/** Did something move over the patch between two pictures? */
-export function movedBetween(a: Linear, b: Linear): boolean {
-  const far = (x: number, y: number) => Math.abs(x - y) > 0.12 * Math.max(x, y) + 0.004
-  return far(a.r, b.r) || far(a.g, b.g) || far(a.b, b.b)
-}
-
-const lab = converter('lab65')
-const ciede = differenceCiede2000()
-const asColour = ({ r, g, b }: Linear) => lab({ mode: 'lrgb', r, g, b })
-
-/** CIEDE2000 between patches of the same order: their mean, and the worst. */
-export function difference(a: readonly Linear[], b: readonly Linear[]): { mean: number; most: number } {
-  const each = a.map((one, i) => ciede(asColour(one), asColour(b[i] ?? one)))
-  return { mean: each.reduce((sum, d) => sum + d, 0) / Math.max(1, each.length), most: Math.max(0, ...each) }
-}
 
 /** One setting, turned. */
 export interface Turn {
@@ -104,6 +17,10 @@ export interface Turn {
 /** Good enough: hardly anybody sees it. */
 export const AIM = 0.9
 const MOST_ROUNDS = 10
+const ROUNDS_AGAIN = 3
+const MOST_TIMES = 3
+/** From so many colours on their saturation and their gradation tell. */
+const MANY = 3
 /** A trial turns a setting by this part of its range. */
 const TRIAL = 0.06
 /** Unmeasured slopes: octaves a step, of gains whose whole range is about four. */
@@ -151,6 +68,9 @@ export class Matcher {
   }
   private before: { measured: readonly Linear[]; now: Map<string, SettingValue> } | null = null
   private ended = false
+  private fine: FineMatch | null = null
+  /** Exposure and gains are set once more after that, as gamma moves them. */
+  private times = 0
 
   /**
    * @param target the patches as the reference has them
@@ -183,12 +103,6 @@ export class Matcher {
     return [...sets, ...levels.filter(({ key }) => this.range(key) !== null)]
   }
 
-  /** The least difference that was reached, and the settings that reached it. */
-  get reached(): { off: number; sets: Turn[] } | null {
-    if (!this.best) return null
-    return { off: this.best.off, sets: [...this.best.sets].map(([key, value]) => ({ key, value })) }
-  }
-
   /** @returns what to set before the next measurement; null: it is as near as it gets, and stands at its best */
   next(measured: readonly Linear[]): Turn[] | null {
     if (this.ended) return null
@@ -197,14 +111,54 @@ export class Matcher {
       this.turnable.map((spec) => [spec.key, this.now.get(spec.key) ?? spec.min] as const),
     )
     if (!this.best || off < this.best.off) this.best = { sets: turned, off }
-    if (off <= this.aim || this.round >= MOST_ROUNDS) return this.end()
+    if (off <= this.aim) return this.end()
+    if (this.fine) return this.finer(off)
     this.learn(measured)
     this.before = { measured, now: new Map(this.now) }
     this.round += 1
-    const sets = this.turns(measured)
-    if (sets.length === 0) return this.end()
+    const sets = this.round <= MOST_ROUNDS ? this.turns(measured) : []
+    if (sets.length === 0) return this.finer(off)
+    return this.take(sets)
+  }
+
+  private take(sets: Turn[]): Turn[] {
     for (const { key, value } of sets) this.now.set(key, value)
     return sets
+  }
+
+  /** Nothing more is tried. @returns what brings it to the best of all that was */
+  stop(): Turn[] {
+    return this.end() ?? []
+  }
+
+  /** What bends colours, where more than one of them is seen: a single one is met by exposure and gains. */
+  private finer(off: number): Turn[] | null {
+    if (!this.fine) {
+      const gains = this.range('redGain') !== null && this.range('blueGain') !== null
+      const keys = [
+        ...(gains ? [] : ['tint']),
+        ...(this.target.length >= MANY ? ['gamma', 'saturation'] : []),
+      ]
+      const ranges = keys.map((key) => this.range(key)).filter((spec) => spec !== null)
+      const sets = this.backToBest()
+      this.fine = new FineMatch(ranges, (spec) => this.at(spec))
+      // The first is measured where it was best.
+      if (sets.length > 0 && ranges.length > 0) return sets
+    }
+    const next = this.fine.next(off)
+    if (next) return this.take([next])
+    if (!this.fine.improved || this.times >= MOST_TIMES) return this.end()
+    this.times += 1
+    this.fine = null
+    this.before = null
+    this.round = MOST_ROUNDS - ROUNDS_AGAIN
+    return this.backToBest()
+  }
+
+  /** @returns what to set for that */
+  private backToBest(): Turn[] {
+    const back = [...(this.best?.sets ?? [])].filter(([key, value]) => this.now.get(key) !== value)
+    return this.take(back.map(([key, value]) => ({ key, value })))
   }
 
   /** Where light is lost, its colour tells nothing: first it is made darker. */
@@ -223,7 +177,7 @@ export class Matcher {
   }
 
   private get turnable(): Range[] {
-    return ['iris', 'gain', 'bright', 'compensation', 'redGain', 'blueGain']
+    return ['iris', 'gain', 'bright', 'compensation', 'redGain', 'blueGain', 'tint', 'saturation', 'gamma']
       .map((key) => this.range(key))
       .filter((spec) => spec !== null)
   }
@@ -343,20 +297,7 @@ export class Matcher {
   /** Back to the best of all that was tried. */
   private end(): Turn[] | null {
     this.ended = true
-    const back = [...(this.best?.sets ?? [])].filter(([key, value]) => this.now.get(key) !== value)
-    if (back.length === 0) return null
-    for (const [key, value] of back) this.now.set(key, value)
-    return back.map(([key, value]) => ({ key, value }))
+    const back = this.backToBest()
+    return back.length > 0 ? back : null
   }
 }
-
-/** Where the patches of a 24-patch chart lie, from its four corners clockwise from the top left; shares of the picture. */
-export function chartPatches(corners: readonly { x: number; y: number }[]): { x: number; y: number }[] {
-  const [a, b, c, d] = corners as [Point, Point, Point, Point]
-  return Array.from({ length: 24 }, (_, i) => {
-    const [s, t] = [((i % 6) + 0.5) / 6, (Math.floor(i / 6) + 0.5) / 4]
-    const mix = (k: 'x' | 'y') => (1 - t) * ((1 - s) * a[k] + s * b[k]) + t * ((1 - s) * d[k] + s * c[k])
-    return { x: mix('x'), y: mix('y') }
-  })
-}
-type Point = { x: number; y: number }

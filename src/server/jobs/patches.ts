@@ -1,6 +1,6 @@
 /** Measures patches of a picture. */
 import { createCanvas } from '@napi-rs/canvas'
-import { measurePatch, type Patch } from '../../core/picture/match'
+import { measurePatch, type Patch } from '../../core/picture/patch'
 import { decoded } from './pictures'
 
 export interface PatchesAsked {

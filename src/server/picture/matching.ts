@@ -1,6 +1,7 @@
 /** Matches cameras to one by measurement: sets, waits for a fresh picture, measures, until it is near enough. */
 import type { Actor } from '../../core/orders/actors'
-import { difference, type Linear, Matcher, movedBetween, type Patch, unfit } from '../../core/picture/match'
+import { Matcher } from '../../core/picture/match'
+import { difference, type Linear, movedBetween, type Patch, unfit } from '../../core/picture/patch'
 import type { SettingSpec, SettingValues } from '../../core/picture/settings'
 import { countsAsOnAir, type TallyState } from '../../core/tally/sources'
 import type { Clock } from '../cameras/clock'
@@ -51,7 +52,7 @@ export type MatchResult =
 
 /** From a camera's answer until its picture surely shows it, beyond what a fresh picture waits for itself. */
 const SHOWS_MS = 420
-const LONGEST_MS = 24_000
+const LONGEST_MS = 22_500
 /** From here on it is said that it could not come nearer. */
 const NEAR = 2
 
@@ -146,6 +147,8 @@ export class Matching {
       if (!sets) break
       trouble = await give(sets)
     }
+    const back = trouble === null ? matcher.stop() : []
+    if (back.length > 0) trouble = await give(back)
     if (trouble !== null) return failed(trouble, before)
     const after = difference(measured, target).mean
     const why = after > NEAR ? 'it came no nearer with the settings that it has' : null

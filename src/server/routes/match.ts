@@ -1,7 +1,7 @@
 /** Matching cameras by measurement, and making grey grey. */
 import { Hono } from 'hono'
 import * as v from 'valibot'
-import { chartPatches } from '../../core/picture/match'
+import { chartPatches } from '../../core/picture/patch'
 import type { MatchOrder } from '../picture/matching'
 import { documented, HOLD_TO_DO_IT, type Problem } from './answers'
 import type { Deps } from './deps'
