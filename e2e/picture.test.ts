@@ -212,6 +212,15 @@ test('wide: a look is kept, all is changed, it is recalled, undone, and exported
     'stage-left',
     ({ saturation, iris }) => saturation === kept.saturation && iris === kept.iris,
   )
+  // What it was before stays, to go back to.
+  const { id, order, version, ...data } = look
+  await answer(`/looks/${id}`, 'PUT', { data: { ...data, name: 'Spoilt' }, version, order })
+  const before = (await (await ask(`/looks/${id}/before`)).json()) as { data: { name: string } }[]
+  expect(before[0]!.data.name).toBe(look.name)
+  await tap(page, 'open-look-Spoilt')
+  await tap(page, `use-look-before-${version}`)
+  await eventually('as it was named before', async () => (await desk()).show.looks[0]!.name === look.name)
+  await page.keyboard.press('Escape')
   const csv = await (await ask('/looks/csv')).text()
   expect(csv).toMatch(/look,camera,group,setting,value,amount,unit/)
   expect(csv).toMatch(/Look 1,2 Stage left,exposure,Exposure,Manual/)

@@ -2,7 +2,7 @@
 import { Hono } from 'hono'
 import * as v from 'valibot'
 import { type Part, type PartData, type PartKind, SHOW_PARTS } from '../../core/cues/show'
-import { deletePart, orderParts, putPart } from '../store/show'
+import { deletePart, orderParts, partsBefore, putPart } from '../store/show'
 import { Done, documented, type Problem } from './answers'
 import type { Deps } from './deps'
 import { given } from './given'
@@ -12,6 +12,8 @@ const NO_EVENT = 'No event is open.'
 const MEANWHILE =
   'Somebody else has changed it meanwhile. Look at it again, then change what is still to be changed.'
 const Kept = v.object({ version: v.number() })
+const Before = v.object({ version: v.number(), replacedAt: v.string(), data: v.unknown() })
+export type Before = v.InferOutput<typeof Before>
 
 export function partRoutes<K extends PartKind>(kind: K, { db, catalogue, changed }: Deps) {
   const { schema, what, path } = SHOW_PARTS[kind]
@@ -61,6 +63,24 @@ export function partRoutes<K extends PartKind>(kind: K, { db, catalogue, changed
           return c.json<Problem, 409>({ error: put.is === 'elsewhere' ? gone.error : MEANWHILE }, 409)
         await changed()
         return c.json({ version: put.version }, 200)
+      },
+    )
+    .get(
+      '/:id/before',
+      documented(`What a ${what} was before, the newest first`, v.array(Before), { 409: NO_EVENT }),
+      given('param', Id),
+      async (c) => {
+        const eventId = event()
+        if (!eventId) return c.json<Problem, 409>({ error: NO_EVENT }, 409)
+        const all = await partsBefore(db, eventId, c.req.valid('param').id)
+        // What makes no sense to this version any more cannot be gone back to.
+        const readable = all.flatMap(({ version, replacedAt, data }) => {
+          const parsed = v.safeParse(schema, data)
+          return parsed.success
+            ? [{ version, replacedAt: replacedAt.toISOString(), data: parsed.output as unknown }]
+            : []
+        })
+        return c.json(readable, 200)
       },
     )
     .delete(

@@ -133,6 +133,21 @@ export const showPart = pgTable('show_part', {
   createdAt: createdAt(),
 })
 
+/** What parts of an event were before they were changed or deleted. */
+export const showPartBefore = pgTable(
+  'show_part_before',
+  {
+    partId: uuid('part_id').notNull(),
+    version: integer('version').notNull(),
+    eventId: uuid('event_id')
+      .notNull()
+      .references(() => event.id, { onDelete: 'cascade' }),
+    data: jsonb('data').$type<PartData<PartKind>>().notNull(),
+    replacedAt: timestamp('replaced_at', { withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [primaryKey({ columns: [t.partId, t.version] })],
+)
+
 /** Keys of programs and button boxes. */
 export const remoteKey = pgTable('remote_key', {
   id: id(),

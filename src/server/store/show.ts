@@ -1,11 +1,12 @@
 /** Cues, tours, recorded moves, clock starts and buttons of an event; and where its running order stands. */
-import { and, asc, eq, inArray, max, sql } from 'drizzle-orm'
+import { isDeepStrictEqual } from 'node:util'
+import { and, asc, desc, eq, inArray, lte, max, sql } from 'drizzle-orm'
 import * as v from 'valibot'
 import type { KeptShow } from '../../core/cues/now'
 import { NO_SHOW, type PartData, type PartKind, SHOW_PARTS, type Show } from '../../core/cues/show'
 import type { FileShow } from '../../core/formats/venueFile'
 import type { Database } from './database'
-import { event, showPart } from './schema'
+import { event, showPart, showPartBefore } from './schema'
 
 type Reads = Pick<Database, 'select'>
 type Writes = Pick<Database, 'select' | 'insert' | 'update' | 'delete'>
@@ -53,6 +54,7 @@ export async function putPart<K extends PartKind>(
     if (now && version !== null && now.version !== version) return { is: 'changed-meanwhile' }
     if (now) {
       const next = now.version + 1
+      if (!isDeepStrictEqual(now.data, data)) await keepBefore(tx, now)
       await tx
         .update(showPart)
         .set({ data, version: next, order: order ?? now.order })
@@ -71,6 +73,37 @@ async function endOf(db: Reads, eventId: string, kind: PartKind): Promise<number
     .from(showPart)
     .where(and(eq(showPart.eventId, eventId), eq(showPart.kind, kind)))
   return (row?.last ?? 0) + 1
+}
+
+const MOST_BEFORE = 20
+
+/** The oldest are dropped. */
+async function keepBefore(db: Writes, { id, eventId, version, data }: typeof showPart.$inferSelect) {
+  await db
+    .insert(showPartBefore)
+    .values({ partId: id, eventId, version, data })
+    .onConflictDoUpdate({
+      target: [showPartBefore.partId, showPartBefore.version],
+      set: { data, replacedAt: sql`now()` },
+    })
+  await db
+    .delete(showPartBefore)
+    .where(and(eq(showPartBefore.partId, id), lte(showPartBefore.version, version - MOST_BEFORE)))
+}
+
+export interface PartBefore {
+  version: number
+  replacedAt: Date
+  data: unknown
+}
+
+/** What a part was before, the newest first. */
+export async function partsBefore(db: Database, eventId: string, id: string): Promise<PartBefore[]> {
+  return db
+    .select()
+    .from(showPartBefore)
+    .where(and(eq(showPartBefore.partId, id), eq(showPartBefore.eventId, eventId)))
+    .orderBy(desc(showPartBefore.version))
 }
 
 /** @returns false if there is no such part */

@@ -13,7 +13,7 @@ import type { Pace, Parts } from '../../core/presets/pace'
 import type { OscSettings, RemoteRight } from '../../core/remote/settings'
 import type { TallySettings, TallyState } from '../../core/tally/sources'
 import type { SwitcherAction } from '../../core/tally/switcher'
-import type { Api, DeskView, ImportMode, SearchOrder } from '../../server/api'
+import type { Api, Before, DeskView, ImportMode, SearchOrder } from '../../server/api'
 import { live } from '../live/live'
 
 /** Read at each request: the page's key changes with its connection. */
@@ -292,6 +292,9 @@ export const putPart = <K extends PartKind>(
 ) => json<{ version: number }>(`/${SHOW_PARTS[kind].path}/${id}`, 'PUT', { data, version, order })
 
 export const deletePart = (kind: PartKind, id: string) => json(`/${SHOW_PARTS[kind].path}/${id}`, 'DELETE')
+
+export const partsBefore = (kind: PartKind, id: string) =>
+  json<Before[]>(`/${SHOW_PARTS[kind].path}/${id}/before`, 'GET')
 
 export const orderParts = (kind: PartKind, ids: string[]) =>
   json(`/${SHOW_PARTS[kind].path}/order`, 'POST', { ids })

@@ -14,6 +14,7 @@ import { told } from '../basics/told'
 import { Words } from '../basics/Words'
 import { add, change, dataOf, remove } from '../cues/edit'
 import { RADIUS, TONES } from '../theme/tones'
+import { LookHistory } from './LookHistory'
 import { lookNow, recallLook, smallPicture } from './lookActions'
 
 type Look = Part<'look'>
@@ -215,6 +216,7 @@ function LookSheet({
         onChange={(fadeSeconds) => void change('look', look, { ...dataOf<'look'>(look), fadeSeconds })}
         testID="look-fade"
       />
+      <LookHistory look={look} />
       <Words size={15} weight="semiBold">
         What would change
       </Words>
