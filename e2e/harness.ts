@@ -11,7 +11,8 @@ export type StandInId = 'gallery' | 'stage-left' | 'lectern' | 'trio' | 'benches
 export interface Running {
   address: string
   sim: string
-  accessCode: string | null
+  /** Of the link that makes the first owner. */
+  ownerPath: string | null
   serverPid: number
   databaseUrl: string
   /** The first three numbers of the stand-ins' addresses. */
@@ -50,7 +51,7 @@ export async function startApplication(env: Record<string, string> = {}): Promis
   const running: Running = {
     address: String(first.address),
     sim,
-    accessCode: first.accessCode as string | null,
+    ownerPath: first.ownerPath as string | null,
     serverPid: Number(first.serverPid),
     databaseUrl: String(first.databaseUrl),
     net: String(first.simNet),

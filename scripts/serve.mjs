@@ -50,7 +50,7 @@ try {
     sim: `http://127.0.0.1:${simPort}`,
     simNet: stack.simNet,
     serial: stack.serial,
-    accessCode: stack.accessCode,
+    ownerPath: stack.ownerPath,
     databaseUrl: stack.databaseUrl,
     ...pids(),
   })

@@ -17,9 +17,11 @@ const root = dirname(dirname(fileURLToPath(import.meta.url)))
 const NEEDED = ['ffmpeg', 'socat']
 const given = process.argv.slice(2)
 const flags = new Set(given)
-const HELP = `npm start -- [--empty] [--fresh [--yes]] [--restore FILE]
+const LOOPBACK = new Set(['127.0.0.1', 'localhost', '::1'])
+const HELP = `npm start -- [--empty] [--fresh [--yes]] [--restore FILE] [--new-owner]
   --empty         without the demo: an empty database stays empty
   --fresh         deletes everything first, after asking; --yes to skip that
+  --new-owner     prints a link that makes another owner, where the former is forgotten
   --restore FILE  puts a backup back first; what is there is backed up before
 Settings by the environment: PORT, HOST, HERON_DATA, DATABASE_URL; see README.md and docs/running.md.`
 
@@ -59,13 +61,20 @@ function networkAddresses() {
     .map((a) => a.address)
 }
 
-function announce(stack, host, port) {
+async function announce(stack, host, port) {
   say('')
   say(`Steady Heron is ready: ${stack.address}`)
-  if (stack.accessCode) {
-    const addresses = host === '0.0.0.0' || host === '::' ? networkAddresses() : [host]
-    for (const a of addresses) say(`On a phone or another computer: http://${a}:${port}`)
-    say(`Access code: ${stack.accessCode.slice(0, 4)} ${stack.accessCode.slice(4)}`)
+  const local = LOOPBACK.has(host)
+  const addresses = host === '0.0.0.0' || host === '::' ? networkAddresses() : [host]
+  const bases = local ? [stack.address] : addresses.map((a) => `http://${a}:${port}`)
+  if (!local) for (const base of bases) say(`On a phone or another computer: ${base}`)
+  if (stack.ownerPath) {
+    say('')
+    say('Become the owner of this desk: open this link once, or scan its square code. Show it to nobody.')
+    for (const base of bases) say(`  ${base}${stack.ownerPath}`)
+    // It is installed by now; before the packages were, it could not be loaded.
+    const { default: qrcode } = await import('qrcode')
+    say(await qrcode.toString(`${bases[0]}${stack.ownerPath}`, { type: 'terminal', small: true }))
   }
   say('Ctrl-C ends it.')
 }
@@ -106,9 +115,10 @@ async function main() {
   const onProgress = (text) => say(`- ${text}`)
   const empty = flags.has('--empty')
   const restore = after('--restore')
-  stack = await startStack({ root, data, host, port, simPort, fresh, empty, restore, onProgress })
+  const newOwner = flags.has('--new-owner')
+  stack = await startStack({ root, data, host, port, simPort, fresh, empty, restore, newOwner, onProgress })
   if (ending) return stack.stop()
-  announce(stack, host, port)
+  await announce(stack, host, port)
 }
 
 main().catch((error) => {

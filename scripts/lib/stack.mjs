@@ -31,7 +31,7 @@ async function checkPorts({ host, port, simPort }) {
 /**
  * @param options {root, data, host, port, simPort, simNet?, fresh?, empty?, restore?, ownDatabase?,
  *   standInsAlways?, throwaway?, onProgress?}
- * @returns {address, accessCode, databaseUrl, simNet, serial, pids, tellServer, restartServer, stop}
+ * @returns {address, ownerPath, databaseUrl, simNet, serial, pids, tellServer, restartServer, stop}
  */
 export async function startStack(options) {
   const { root, data, host, port, simPort, onProgress = () => {} } = options
@@ -120,6 +120,7 @@ export async function startStack(options) {
     )
     const furtherPorts = process.env.HERON_SERIAL_PORTS
     let fresh = options.fresh
+    let newOwner = options.newOwner ?? process.env.HERON_NEW_OWNER === '1'
     parts.server = keepRunning(
       'The server',
       () => {
@@ -137,8 +138,11 @@ export async function startStack(options) {
           ...(process.env.HERON_UNGUARDED === '1' ? {} : { HERON_GUARDIAN: guardianPath }),
           HERON_FRESH: fresh ? '1' : '0',
           HERON_EMPTY: options.empty ? '1' : '0',
+          // Once: a restart must not open another link.
+          HERON_NEW_OWNER: newOwner ? '1' : '0',
         }
         fresh = false
+        newOwner = false
         const onMessage = (message) => {
           if (message.progress) onProgress(message.progress)
           if (message.standIns === undefined || stopping || elsewhere) return
@@ -170,14 +174,14 @@ export async function startStack(options) {
     if (!foreign) await backUpBeforeUpdate(root, data, url, options.restore)
     onProgress('Starting the server')
     if (options.standInsAlways && !elsewhere) standInsUp ??= parts.simulator.start()
-    const { accessCode } = await parts.server.start()
+    const { ownerPath } = await parts.server.start()
     if (standInsUp) {
       onProgress('Starting the stand-in cameras')
       await standInsUp
     }
     return {
       address,
-      accessCode,
+      ownerPath,
       databaseUrl: url,
       simNet,
       serial,

@@ -10,10 +10,12 @@ import { eventRoutes } from './routes/events'
 import { findingRoutes } from './routes/finding'
 import { headCheckRoutes } from './routes/headCheck'
 import { headProfileRoutes } from './routes/headProfiles'
+import { journalRoutes } from './routes/journal'
 import { lookRoutes } from './routes/looks'
 import { matchRoutes } from './routes/match'
 import { moveRoutes } from './routes/moves'
 import { partRoutes } from './routes/parts'
+import { meRoutes, peopleRoutes } from './routes/people'
 import { personRoutes } from './routes/persons'
 import { pictureRoutes } from './routes/pictures'
 import { presetListRoutes } from './routes/presetLists'
@@ -51,11 +53,15 @@ export function createApi(deps: Deps) {
     .route('/looks', lookRoutes(deps))
     .route('/match', matchRoutes(deps))
     .route('/looks', partRoutes('look', deps))
+    .route('/desks', partRoutes('desk', deps))
     .route('/devices', deviceRoutes(deps))
     .route('/remote', remoteDoor(deps))
     .route('/remote-settings', remoteRoutes(deps))
     .route('/persons', personRoutes(deps))
-    .route('/pictures', pictureRoutes(deps.db))
+    .route('/me', meRoutes(deps))
+    .route('/people', peopleRoutes(deps))
+    .route('/journal', journalRoutes(deps))
+    .route('/pictures', pictureRoutes(deps))
 }
 
 export type Api = ReturnType<typeof createApi>

@@ -2,7 +2,7 @@
 import { sql } from 'drizzle-orm'
 import { SERVER } from '../core/facts/facts'
 import { isUsable } from '../core/facts/health'
-import { PROGRAM, SERVER_ITSELF } from '../core/orders/actors'
+import { SERVER_ITSELF } from '../core/orders/actors'
 import { USUAL_GUARD } from '../core/orders/guardSettings'
 import { RULES } from '../core/orders/rules'
 import { NO_TALLY } from '../core/tally/sources'
@@ -24,8 +24,7 @@ import { FactSockets } from './live/factSocket'
 import { LiveHub } from './live/hub'
 import { log } from './log'
 import { LoopWatch } from './loopWatch'
-import type { DoorOptions } from './people/door'
-import { pageKey } from './people/door'
+import { openPeople } from './people/openPeople'
 import { Looks, WHOLE_LOOK } from './picture/looks'
 import { Matching } from './picture/matching'
 import { roundStore } from './presets/roundStore'
@@ -58,7 +57,14 @@ export interface AppOptions {
   dataFolder: string
   /** The built pages. */
   webFolder: string
-  door: DoorOptions
+  /** Names under which it may be asked. */
+  hosts(): ReadonlySet<string>
+  /** Others than this computer itself reach the server. */
+  reachable: boolean
+  /** Where they reach it. */
+  addresses(): string[]
+  /** An owner is forgotten: a link that makes another is wanted. */
+  newOwner: boolean
   guardian: GuardianClient | null
   /** Cameras that moved when the former server was lost: each is stopped before anything else is sent to it. */
   moved: readonly { camera: string; name: string }[]
@@ -70,6 +76,8 @@ export interface AppOptions {
 }
 
 export interface RunningApp {
+  /** The path of a link that makes an owner; null: none is open. */
+  ownerPath: string | null
   /** Something every page must show. */
   notice(text: string): void
   /** Stops every camera at once. */
@@ -130,6 +138,7 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     members: () => fleet.all,
     cameraOf: (order) =>
       order.t === 'recall' ? (catalogue.preset(order.preset)?.cameraId ?? null) : order.camera,
+    presetOf: (id) => catalogue.preset(id),
     carryOut: carryOut({
       memberOf: (id) => fleet.get(id),
       preset: (id) => catalogue.preset(id),
@@ -149,7 +158,12 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
         speed: guard.speeds[camera] ?? guard.speed,
       }
     },
-    refusedHand: (camera, by, text) => hub.tellPage(by.id, { t: 'notice', camera, text }),
+    refusedHand(camera, by, text) {
+      hub.tellPage(by.id, { t: 'notice', camera, text })
+      door.refusedHand(camera, by, text)
+    },
+    done: (order, camera, by, how) => door.ordered(order, camera, by, how),
+    tookOver: (camera, by, former) => door.tookOver(camera, by, former),
     failed: (camera, error) => log.error({ err: error, camera }, 'a camera could not be stopped'),
   })
   const hub: LiveHub = new LiveHub({
@@ -159,6 +173,14 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     has: (camera) => fleet.get(camera) !== null,
     // A page opened an hour later would take it for news.
     interrupted: () => (performance.now() - startedMs < NEWS_FOR_MS ? options.interrupted : null),
+  })
+  const door = await openPeople({
+    ...{ db, secrets: options.secrets, catalogue, facts, reachable: options.reachable },
+    newOwner: options.newOwner,
+    ended(sessions) {
+      hub.end(sessions)
+      for (const session of sessions) gate.dismiss(door.programOf(session))
+    },
   })
   const rounds = new Rounds({
     memberOf: (camera) => fleet.get(camera),
@@ -332,12 +354,19 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     osc: () => programs.osc,
     facts,
     gate,
-    actorOf: (c) => actorBehind(c.req.raw) ?? hub.actorWith(pageKey(c)) ?? PROGRAM,
+    actorOf: (c) => actorBehind(c.req.raw) ?? door.actorOf(c, hub),
+    people: () => door.people,
+    journal: () => door.journal,
+    addresses: options.addresses,
     changed,
   })
-  const http = await openHttp(api, options, { hub, factSockets, keys: () => keys, fleet: () => fleet })
+  const http = await openHttp(api, options, {
+    ...{ hub, factSockets, keys: () => keys, fleet: () => fleet },
+    ...{ people: door.people, guard: door.guard },
+  })
 
   return {
+    ownerPath: door.ownerPath,
     notice: (text) => notice(null, text),
     haltAll() {
       // Hands may still hold their sticks: from now on their messages are ignored.
@@ -350,6 +379,7 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
       http.close()
       programs.close()
       factSockets.close()
+      await door.close()
       cues.close()
       looks.close()
       tally.close()

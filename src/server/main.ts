@@ -3,7 +3,7 @@
  * built pages), HERON_DEMO (folder of the demo), HERON_EMPTY (1: an empty database stays empty),
  * HERON_GUARDIAN (path of the guardian's socket), HERON_SIM_NET, HERON_SIM_SERIAL, HERON_SIM_TALLY (the stand-ins'
  * network, serial port, and the port to which their switcher sends tally), HERON_SERIAL_PORTS (further serial ports, by path, separated by commas), HERON_FRESH
- * (1 empties the database first).
+ * (1 empties the database first), HERON_NEW_OWNER (1 opens a link that makes another owner).
  */
 
 import * as v from 'valibot'
@@ -12,8 +12,7 @@ import { listenForFaults } from './faultsOnPurpose'
 import { GuardianClient } from './guardian/guardian'
 import { ownPort } from './links/targets'
 import { log, logInto } from './log'
-import { AccessCode } from './people/accessCode'
-import { ownHosts } from './people/origin'
+import { networkAddresses, ownHosts } from './people/origin'
 import { openDatabase } from './store/database'
 import { clearAll, loadDemo } from './store/demo'
 import { SecretBox } from './store/secrets'
@@ -59,7 +58,6 @@ async function main(): Promise<void> {
     if (loaded) process.send?.({ progress: 'Loaded the demo: the Fenland Quiz Final at Osier Barn.' })
   }
   const open = !LOOPBACK.has(host)
-  const access = open ? await AccessCode.open(HERON_DATA) : null
   const left = (await guardian?.left) ?? null
   const moved = left?.cameras ?? []
   const app = await startApp({
@@ -70,7 +68,10 @@ async function main(): Promise<void> {
     port,
     dataFolder: HERON_DATA,
     webFolder: HERON_WEB,
-    door: { hosts: () => ownHosts(open), access },
+    hosts: () => ownHosts(open),
+    reachable: open,
+    addresses: () => (open ? networkAddresses(host).map((address) => `http://${address}:${port}`) : []),
+    newOwner: process.env.HERON_NEW_OWNER === '1',
     guardian,
     moved,
     interrupted:
@@ -81,7 +82,7 @@ async function main(): Promise<void> {
     standIns: (needed) => process.send?.({ standIns: needed }),
   })
   if (process.env.HERON_FAULTS === '1') listenForFaults()
-  process.send?.({ ready: true, accessCode: access?.code ?? null })
+  process.send?.({ ready: true, ownerPath: app.ownerPath })
 
   let ending = false
   const end = async (code = 0) => {

@@ -1,5 +1,6 @@
 /**
- * What an event is run by, each kind once: cues, tours, recorded moves, clock starts, the buttons of the board, looks.
+ * What an event is run by, each kind once: cues, tours, recorded moves, clock starts, the buttons of the board, looks,
+ * helpers' desks.
  * The database, the API, the pages and the venue file take them from this table.
  */
 import * as v from 'valibot'
@@ -183,6 +184,19 @@ export const BoardButton = v.object({
 })
 export type BoardButton = v.InferOutput<typeof BoardButton>
 
+export const DESK_SIZES = ['large', 'middle'] as const
+
+/** A page for one helper: what they may touch, and nothing else. */
+export const HelperDesk = v.object({
+  name: Name,
+  presets: v.pipe(v.array(Uuid), v.maxLength(100)),
+  cues: v.optional(v.pipe(v.array(Uuid), v.maxLength(50)), []),
+  /** The camera that its pad drives; null: it has none. */
+  pad: v.optional(v.nullable(Uuid), null),
+  size: v.optional(v.picklist(DESK_SIZES), 'large'),
+})
+export type HelperDesk = v.InferOutput<typeof HelperDesk>
+
 /** `path`: of the API; `what`: as in "This ... no longer exists". */
 export const SHOW_PARTS = {
   cue: { path: 'cues', what: 'cue', schema: Cue },
@@ -191,6 +205,7 @@ export const SHOW_PARTS = {
   start: { path: 'starts', what: 'clock start', schema: ClockStart },
   button: { path: 'buttons', what: 'button', schema: BoardButton },
   look: { path: 'looks', what: 'look', schema: Look },
+  desk: { path: 'desks', what: 'helper’s desk', schema: HelperDesk },
 } as const
 export type PartKind = keyof typeof SHOW_PARTS
 export const PART_KINDS = Object.keys(SHOW_PARTS) as PartKind[]
@@ -208,6 +223,7 @@ export const Show = v.object({
   starts: v.array(v.object({ ...kept, ...ClockStart.entries })),
   buttons: v.array(v.object({ ...kept, ...BoardButton.entries })),
   looks: v.array(v.object({ ...kept, ...Look.entries })),
+  desks: v.array(v.object({ ...kept, ...HelperDesk.entries })),
 })
 export type Show = v.InferOutput<typeof Show>
-export const NO_SHOW: Show = { cues: [], tours: [], moves: [], starts: [], buttons: [], looks: [] }
+export const NO_SHOW: Show = { cues: [], tours: [], moves: [], starts: [], buttons: [], looks: [], desks: [] }

@@ -5,7 +5,7 @@
 import * as v from 'valibot'
 import { CameraSettings } from '../cameras/connection'
 import { CommandSet } from '../commands/commandSet'
-import { BoardButton, ClockStart, Cue, RecordedMove, Tour } from '../cues/show'
+import { BoardButton, ClockStart, Cue, HelperDesk, RecordedMove, Tour } from '../cues/show'
 import { HeadProfile } from '../heads/profile'
 import { Device } from '../messages/device'
 import { Guard } from '../orders/guardSettings'
@@ -76,6 +76,7 @@ export const FileShow = v.object({
   starts: part(ClockStart.entries, 500),
   buttons: part(BoardButton.entries, 500),
   looks: part(Look.entries, 500),
+  desks: part(HelperDesk.entries, 200),
 })
 export type FileShow = v.InferOutput<typeof FileShow>
 

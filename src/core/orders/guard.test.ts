@@ -1,11 +1,12 @@
 /** The on-air guard: what it makes of every order, in each of its modes. */
-import { type Actor, ALL_RIGHTS, SERVER_ITSELF } from './actors'
+import { MAY_ALL } from '../people/may'
+import { type Actor, SERVER_ITSELF } from './actors'
 import { AS_USUAL } from './entries'
 import { guardRule, isGuarded, OFF_AIR } from './guard'
 import { GUARD_MODES, type OnAir, USUAL_GUARD } from './guardSettings'
 import type { GateOrder } from './verdict'
 
-const by = (kind: Actor['kind']): Actor => ({ kind, id: kind, name: () => kind, rights: ALL_RIGHTS })
+const by = (kind: Actor['kind']): Actor => ({ kind, id: kind, name: () => kind, may: MAY_ALL })
 const camera = { camera: 'c' }
 const pose = { panDeg: 0, tiltDeg: 0, zoom: 0, focusAuto: true, focus: null, encoder: null }
 
@@ -39,6 +40,8 @@ const ORDERS: [string, GateOrder, 'eased' | 'asks' | 'free'][] = [
 
 const at = (onAir: Partial<OnAir> & { mode?: OnAir['guard']['mode'] }) => ({
   name: '3 Lectern',
+  id: 'c',
+  preset: null,
   holder: null,
   onAir: {
     ...OFF_AIR,

@@ -1,17 +1,19 @@
 /** Every order, by every kind of actor, against every kind of holder: what the rules say is written out here. */
 import * as v from 'valibot'
 import { ToServer } from '../live/messages'
-import { type Actor, type ActorKind, ALL_RIGHTS, type Right } from './actors'
+import { MAY_ALL, mayOf } from '../people/may'
+import { ALL_RIGHTS, EVERYWHERE, type Right, ROLE_NAMES, type Role } from '../people/rights'
+import type { Actor, ActorKind } from './actors'
 import { AS_USUAL } from './entries'
 import { OFF_AIR } from './guard'
-import { type CameraOrder, ORDER_NAMES, type OrderName } from './orders'
+import { type CameraOrder, movesCamera, ORDER_NAMES, type OrderName } from './orders'
 import { type GateOrder, GO, judge, RULES, type Rule } from './rules'
 
 const actor = (kind: ActorKind, id: string = kind, rights: ReadonlySet<Right> = ALL_RIGHTS): Actor => ({
   kind,
   id,
   name: () => id,
-  rights,
+  may: { ...MAY_ALL, rights },
 })
 
 const CAMERA = { camera: 'c' }
@@ -66,7 +68,7 @@ describe.each(ALL.map((order) => [order.t, order] as const))('%s', (_, order) =>
   test.each(KINDS.flatMap((holder) => KINDS.map((kind) => [kind, holder] as const)))(
     'by %s while %s holds the camera',
     (kind, holder) => {
-      const at = { name: 'C', holder: actor(holder, 'other'), onAir: OFF_AIR }
+      const at = { id: 'c', preset: null, name: 'C', holder: actor(holder, 'other'), onAir: OFF_AIR }
       const verdict = judge(RULES, order, actor(kind), at)
       expect(verdict.is).toBe(MAY[holder][kind] ? 'go' : 'refuse')
       if (verdict.is === 'refuse') expect(verdict.why).toMatch(/other drives this camera/)
@@ -80,23 +82,25 @@ describe.each(ALL.map((order) => [order.t, order] as const))('%s', (_, order) =>
 test.each(UNSEEN)(
   'storing in the camera, its lamp and its picture settings disturb nobody who drives: $t',
   (order) => {
-    const at = { name: 'C', holder: actor('browser', 'other'), onAir: OFF_AIR }
+    const at = { id: 'c', preset: null, name: 'C', holder: actor('browser', 'other'), onAir: OFF_AIR }
     expect(judge(RULES, order, actor('api'), at)).toBe(GO)
   },
 )
 
 test('holding a camera still is never refused to whoever sees it', () => {
-  const at = { name: 'C', holder: actor('browser', 'other'), onAir: OFF_AIR }
+  const at = { id: 'c', preset: null, name: 'C', holder: actor('browser', 'other'), onAir: OFF_AIR }
   expect(judge(RULES, ONE_OF_EACH.hold, actor('browser'), at)).toBe(GO)
 })
 
 test('without the right to it nothing is done, and that is said before who drives', () => {
-  const at = { name: 'C', holder: actor('browser', 'other'), onAir: OFF_AIR }
+  const at = { id: 'c', preset: null, name: 'C', holder: actor('browser', 'other'), onAir: OFF_AIR }
   const needs = (order: GateOrder, rights: Right[]) =>
     judge(RULES, order, actor('browser', 'me', new Set(rights)), { ...at, holder: null }).is
   expect(needs(ONE_OF_EACH.aim, ['picture', 'power'])).toBe('refuse')
   expect(needs(ONE_OF_EACH.aim, ['drive'])).toBe('go')
-  expect(needs(ONE_OF_EACH.focusOnce, ['drive', 'power'])).toBe('refuse')
+  expect(needs(ONE_OF_EACH.setting, ['drive', 'power'])).toBe('refuse')
+  expect(needs(ONE_OF_EACH.recall, ['drive'])).toBe('refuse')
+  expect(needs({ ...ONE_OF_EACH.memory, action: 'set' } as GateOrder, ['recall'])).toBe('refuse')
   expect(needs(ONE_OF_EACH.power, ['drive', 'picture'])).toBe('refuse')
   expect(needs(HANDS[0]!, ['picture'])).toBe('refuse')
   const verdict = judge(RULES, ONE_OF_EACH.aim, actor('browser', 'me', new Set()), at)
@@ -111,7 +115,7 @@ test('a rule may change an order, and the rules after it judge the changed one',
     seen.push(order)
     return GO
   }
-  const at = { name: 'C', holder: null, onAir: OFF_AIR }
+  const at = { id: 'c', preset: null, name: 'C', holder: null, onAir: OFF_AIR }
   const verdict = judge([slower, watching], ONE_OF_EACH.aim, actor('browser'), at)
   expect(verdict).toMatchObject({ is: 'go-changed', order: { t: 'aim', atLeastSeconds: 4 } })
   expect(seen).toMatchObject([{ atLeastSeconds: 4 }])
@@ -127,4 +131,63 @@ test('every order in the table comes over the socket as it is written here', () 
   expect(v.parse(ToServer, { t: 'recall', request: 1, preset: 'p' })).toMatchObject({ pace: null })
   expect(v.is(ToServer, { ...ONE_OF_EACH.memory, request: 1, number: 0 })).toBe(false)
   expect(v.is(ToServer, { t: 'swirl', request: 1, camera: 'c' })).toBe(false)
+})
+
+/** Who may what, by role: owner, operator, helper, viewer; o, p, h, v for those who may. */
+const BY_ROLE: Record<OrderName | 'stick' | 'finger', string> = {
+  ...{ recall: 'oph', hold: 'oph', memory: 'oph', goToPose: 'oph', home: 'oph', aim: 'oph', frame: 'oph' },
+  ...{ nudge: 'oph', zoomAbout: 'oph', followSubject: 'oph', focusMode: 'oph', focusOnce: 'oph' },
+  ...{ focusAt: 'oph', stick: 'oph', finger: 'oph' },
+  ...{ replay: 'op', startRound: 'op', power: 'op', lamp: 'op', menu: 'op', setting: 'op' },
+}
+const CODES: Record<Role, string> = { owner: 'o', operator: 'p', helper: 'h', viewer: 'v' }
+
+test.each(ROLE_NAMES)('as %s: every order at own and other cameras, on and off air', (role) => {
+  const open = { event: null, desk: () => null, cameraOf: () => null }
+  const own = '00000000-0000-4000-8000-000000000001'
+  const grant = { role, reach: { ...EVERYWHERE, cameras: [own] }, events: {} }
+  const me: Actor = { kind: 'browser', id: 'me', name: () => 'me', may: mayOf(grant, open) }
+  for (const order of [...Object.values(ONE_OF_EACH), ...HANDS]) {
+    const at = { id: own, name: 'C', preset: null, holder: null, onAir: OFF_AIR }
+    const may = BY_ROLE[order.t].includes(CODES[role])
+    const judged = (camera: object) => judge(RULES, order, me, { ...at, ...camera }).is !== 'refuse'
+    expect([order.t, judged({})]).toEqual([order.t, may])
+    // An owner reaches all, whatever else is kept.
+    expect([order.t, judged({ id: 'other' })]).toEqual([order.t, role === 'owner'])
+    const seen = HANDS.includes(order) || movesCamera(order as CameraOrder)
+    const live = judged({ onAir: { ...OFF_AIR, tally: 'program' } })
+    if (seen) expect([order.t, live]).toEqual([order.t, may && role !== 'helper'])
+  }
+})
+
+test('whoever may not override the guard cannot confirm what it asks', () => {
+  const open = { event: null, desk: () => null, cameraOf: () => null }
+  const mayOn = (rights: object) =>
+    mayOf({ role: 'helper', reach: { ...EVERYWHERE, rights }, events: {} }, open)
+  const asks = { ...OFF_AIR, tally: 'program' as const, guard: { ...OFF_AIR.guard, mode: 'ask' as const } }
+  const at = { id: 'c', name: 'C', preset: null, holder: null }
+  const of = (rights: object, confirmed: boolean) =>
+    judge(
+      RULES,
+      ONE_OF_EACH.recall,
+      { ...actor('browser'), may: mayOn(rights) },
+      {
+        ...at,
+        onAir: { ...asks, confirmed },
+      },
+    ).is
+  expect([of({ onAir: true }, false), of({ onAir: true }, true)]).toEqual(['refuse', 'refuse'])
+  const both = { onAir: true, override: true }
+  expect([of(both, false), of(both, true)]).toEqual(['ask', 'go'])
+})
+
+test('a preset of a heading that is not theirs is refused', () => {
+  const open = { event: null, desk: () => null, cameraOf: () => null }
+  const may = mayOf({ role: 'helper', reach: { ...EVERYWHERE, sections: ['Tables'] }, events: {} }, open)
+  const me: Actor = { ...actor('browser'), may }
+  const of = (section: string) =>
+    judge(RULES, ONE_OF_EACH.recall, me, {
+      ...{ id: 'c', name: 'C', holder: null, onAir: OFF_AIR, preset: { id: 'p', cameraId: 'c', section } },
+    }).is
+  expect([of('Tables'), of('Trio'), of('')]).toEqual(['go', 'refuse', 'refuse'])
 })

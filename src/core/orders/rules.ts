@@ -3,9 +3,11 @@
  * A new rule is one more function in the list.
  */
 
-import { type Actor, type Right, yieldsTo } from './actors'
+import { mayNot, type Right } from '../people/rights'
+import { countsAsOnAir } from '../tally/sources'
+import { type Actor, yieldsTo } from './actors'
 import { guardRule } from './guard'
-import { movesCamera } from './orders'
+import { movesCamera, rightFor } from './orders'
 import { type CameraAtGate, type GateOrder, GO, type HandOrder, type Rule, type Verdict } from './verdict'
 
 export * from './verdict'
@@ -27,17 +29,32 @@ export const claimsRule: Rule = (order, actor, { holder }) => {
   }
 }
 
-const rightFor = (order: GateOrder): Right => {
-  if (order.t === 'power') return 'power'
-  return isHand(order) || movesCamera(order) ? 'drive' : 'picture'
+const NOT_YOURS = 'This camera is not one of yours here. Ask an owner of this desk.'
+const NOT_YOUR_PRESET = 'This preset is not one of yours here. Ask an owner of this desk.'
+
+/** An actor may only do what it has a right to, and only as far as it reaches. */
+export const rightsRule: Rule = (order, { may }, { id, preset }) => {
+  const right: Right = isHand(order) ? 'drive' : rightFor(order)
+  if (!may.camera(id)) return { is: 'refuse', why: NOT_YOURS }
+  if (!may.rights.has(right)) return { is: 'refuse', why: mayNot(right) }
+  if (right === 'drive' && !may.drives(id)) return { is: 'refuse', why: mayNot('drive') }
+  if (preset && !may.preset(preset)) return { is: 'refuse', why: NOT_YOUR_PRESET }
+  return GO
 }
 
-/** An actor may only do what it has a right to. */
-export const rightsRule: Rule = (order, actor) =>
-  actor.rights.has(rightFor(order)) ? GO : { is: 'refuse', why: 'You may not do this here.' }
+/** Some may touch cameras only while the audience does not see them, and some may not confirm what the guard asks. */
+export const onAirRule: Rule = (order, actor, camera) => {
+  const { may } = actor
+  const moves = isHand(order) || movesCamera(order)
+  if (moves && countsAsOnAir(camera.onAir.tally) && !may.rights.has('onAir'))
+    return { is: 'refuse', why: `${camera.name} is on air. ${mayNot('onAir')}` }
+  if (may.rights.has('override')) return GO
+  const asked = guardRule(order, actor, { ...camera, onAir: { ...camera.onAir, confirmed: false } })
+  return asked.is === 'ask' ? { is: 'refuse', why: `${camera.name} is on air. ${mayNot('override')}` } : GO
+}
 
 /** In order: permanent refusals come before those that pass with time. */
-export const RULES: readonly Rule[] = [rightsRule, claimsRule, guardRule]
+export const RULES: readonly Rule[] = [rightsRule, claimsRule, onAirRule, guardRule]
 
 /** The first verdict that is not \"go\"; a changed order is judged by the remaining rules. */
 export function judge(rules: readonly Rule[], order: GateOrder, actor: Actor, camera: CameraAtGate): Verdict {

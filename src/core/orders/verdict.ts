@@ -1,4 +1,5 @@
 /** What goes through the gate, what a rule may know, and what it may say. */
+import type { PresetPlace } from '../people/may'
 import type { Push } from '../stick/speeds'
 import type { Actor } from './actors'
 import type { OnAir } from './guardSettings'
@@ -13,6 +14,9 @@ export type HandOrder =
 
 /** What a rule may know of the camera. */
 export interface CameraAtGate {
+  id: string
+  /** Of a recall: what is recalled; null if it is gone. */
+  preset: PresetPlace | null
   name: string
   /** Who drives it; null if nobody does. */
   holder: Actor | null

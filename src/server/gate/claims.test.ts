@@ -1,4 +1,5 @@
-import { type Actor, ALL_RIGHTS } from '../../core/orders/actors'
+import type { Actor } from '../../core/orders/actors'
+import { MAY_ALL } from '../../core/people/may'
 import { HandClock } from '../cameras/testing/handClock'
 import { MemoryClaims } from './claims'
 
@@ -15,7 +16,7 @@ function setUp() {
     kind: 'browser',
     id: name,
     name: () => name,
-    rights: ALL_RIGHTS,
+    may: MAY_ALL,
   })
   return { clock, told, claims, busy, wren: person('Wren'), rail: person('Rail') }
 }

@@ -9,12 +9,15 @@ import { AS_USUAL } from '../../core/orders/entries'
 import { OFF_AIR } from '../../core/orders/guard'
 import type { OnAir } from '../../core/orders/guardSettings'
 import { RULES } from '../../core/orders/rules'
+import { MAY_ALL, type May } from '../../core/people/may'
+import { OWNER } from '../../core/people/rights'
 import { seeded } from '../../core/seeded'
 import { PUSH_AT_REST, type Push, pushRests } from '../../core/stick/speeds'
 import type { CameraResult } from '../cameras/camera'
 import { HandClock } from '../cameras/testing/handClock'
 import { MemoryFacts } from '../facts/facts'
 import { LiveHub, type PageSocket } from '../live/hub'
+import type { Visitor } from '../people/people'
 import { MemoryClaims } from './claims'
 import { Gate } from './gate'
 
@@ -95,6 +98,26 @@ class Page extends EventEmitter {
 
 const NAMES = ['a', 'b', 'c']
 
+const visitor = (session: string, may: May): Visitor => ({
+  ...{
+    session,
+    person: session,
+    name: () => session,
+    grant: () => OWNER,
+    may: () => may,
+    endsAt: () => null,
+  },
+})
+const ALL = visitor('all', MAY_ALL)
+/** Recalls and drives camera a, and knows of no other. */
+const HELPER = visitor('helper', {
+  ...MAY_ALL,
+  everywhere: false,
+  rights: new Set(['see', 'recall', 'drive']),
+  camera: (id) => id === 'a',
+  drives: (id) => id === 'a',
+})
+
 function setUp() {
   const clock = new HandClock()
   const facts = new MemoryFacts(clock)
@@ -111,6 +134,7 @@ function setUp() {
     claims,
     memberOf: (id) => cameras.get(id) ?? null,
     members: () => [...cameras.values()],
+    presetOf: () => null,
     cameraOf: (order) => (order.t === 'recall' ? order.preset.split('-')[0]! : order.camera),
     async carryOut(order, id): Promise<CameraResult> {
       if (order.t === 'recall') cameras.get(id)!.travelsUntilMs = clock.now() + 8000
@@ -128,9 +152,9 @@ function setUp() {
     has: (id) => cameras.has(id),
     interrupted: () => null,
   })
-  const open = () => {
+  const open = (visitor: Visitor = ALL) => {
     const page = new Page()
-    hub.accept(page as unknown as PageSocket)
+    hub.accept(page as unknown as PageSocket, visitor)
     return page
   }
   return { clock, facts, cameras, claims, gate, hub, open, taken, onAir }
@@ -269,10 +293,12 @@ test('a request with the key of a page counts as that page, and no other', () =>
   const page = open()
   const hello = page.heard[0]!
   const key = hello.t === 'hello' ? hello.key : ''
-  expect(hub.actorWith(key)?.id).toBe(page.me)
-  expect([hub.actorWith(''), hub.actorWith(page.me)]).toEqual([null, null])
+  expect(hub.actorWith(key, 'all')?.id).toBe(page.me)
+  expect([hub.actorWith('', 'all'), hub.actorWith(page.me, 'all')]).toEqual([null, null])
+  // What one browser has seen is of no use to another.
+  expect(hub.actorWith(key, 'other')).toBeNull()
   page.terminate()
-  expect(hub.actorWith(key)).toBeNull()
+  expect(hub.actorWith(key, 'all')).toBeNull()
 })
 
 test('a stick that is pushed when its camera comes on air is held back at once, and a travel becomes gentle', async () => {
@@ -318,4 +344,49 @@ test('what the guard asks about is done once it is confirmed, and what it eased 
   await clock.run(10)
   expect(result(3)).toMatchObject({ ok: true })
   expect(cameras.get('a')!.travelsUntilMs).toBeGreaterThan(0)
+})
+
+test('a helper hears of the cameras that they reach alone, and drives no other', async () => {
+  const { facts, cameras, hub, open, clock } = setUp()
+  const [page, all] = [open(HELPER), open()]
+  for (const id of NAMES) facts.put('claim', id, { by: 'x', name: `somebody at ${id}` })
+  hub.broadcast({ t: 'notice', camera: 'b', text: 'b has trouble' })
+  hub.broadcast({ t: 'notice', camera: null, text: 'a, b and c were stopped' })
+  hub.broadcast({ t: 'notice', camera: 'a', text: 'a has trouble' })
+  await clock.run(100)
+  const about = (p: Page) =>
+    new Set(p.heard.flatMap((m) => (m.t === 'facts' ? m.facts.map((f) => f.about) : [])))
+  expect(about(page)).toEqual(new Set(['a']))
+  expect(about(all)).toEqual(new Set(NAMES))
+  expect(JSON.stringify(page.heard)).not.toMatch(/b has trouble|b and c/)
+  for (const id of NAMES) facts.put('claim', id, null)
+  page.say(stick('b', 1))
+  page.say({ t: 'takeOver', camera: 'b' })
+  expect([cameras.get('b')!.moves, page.holder('b')]).toEqual([false, null])
+  page.say(stick('a', 1))
+  expect(cameras.get('a')!.moves).toBe(true)
+})
+
+test('a session that is ended in mid-drive leaves its camera standing, and is heard no more', async () => {
+  const { cameras, hub, open, clock } = setUp()
+  const [page, other] = [open(HELPER), open()]
+  page.say(stick('a', 1))
+  other.say(stick('b', 1))
+  expect(cameras.get('a')!.moves).toBe(true)
+  hub.end(new Set(['helper']))
+  expect([cameras.get('a')!.moves, cameras.get('a')!.halts, page.gone]).toEqual([false, 1, true])
+  // What was still on its way.
+  page.say(stick('a', 1))
+  await clock.run(50)
+  expect([cameras.get('a')!.moves, cameras.get('b')!.moves, other.gone]).toEqual([false, true, false])
+})
+
+test('a recall that is under way ends with the session that gave it', async () => {
+  const { cameras, hub, open, clock } = setUp()
+  const page = open(HELPER)
+  page.say({ t: 'recall', request: 1, preset: 'a-1' })
+  await clock.run(20)
+  expect(cameras.get('a')!.moves).toBe(true)
+  hub.end(new Set(['helper']))
+  expect(cameras.get('a')!.moves).toBe(false)
 })

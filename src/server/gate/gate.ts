@@ -8,6 +8,8 @@ import { isGuarded } from '../../core/orders/guard'
 import type { OnAir } from '../../core/orders/guardSettings'
 import type { CameraOrder } from '../../core/orders/orders'
 import { disturbsNobody, type GateOrder, GO, judge, type Rule, type Verdict } from '../../core/orders/rules'
+import type { PresetPlace } from '../../core/people/may'
+import { mayNot } from '../../core/people/rights'
 import { PUSH_AT_REST, type Push, pushRests } from '../../core/stick/speeds'
 import type { Camera, CameraResult } from '../cameras/camera'
 import type { Claims } from './claims'
@@ -25,6 +27,8 @@ export interface GateDeps {
   members(): readonly GateMember[]
   /** Whose order it is; null if what it names is gone. */
   cameraOf(order: CameraOrder): string | null
+  /** Null if it is gone. */
+  presetOf(preset: string): PresetPlace | null
   carryOut(order: CameraOrder, camera: string): Promise<CameraResult>
   /** Somebody moves this camera now: whatever moved it by itself has to end. */
   taken(camera: string, by: Actor): void
@@ -32,6 +36,15 @@ export interface GateDeps {
   onAir(camera: string): Omit<OnAir, 'confirmed'>
   /** A hand was not let through. */
   refusedHand(camera: string, actor: Actor, why: string): void
+  /** What came of an order, for the log. */
+  done?(
+    order: CameraOrder,
+    camera: string,
+    actor: Actor,
+    how: { result: CameraResult; confirmed: boolean },
+  ): void
+  /** Somebody took a camera from somebody else. */
+  tookOver?(camera: string, actor: Actor, former: Actor): void
   /** A camera could not be told to stop. */
   failed(camera: string, error: unknown): void
 }
@@ -99,8 +112,14 @@ export class Gate {
     const member = deps.memberOf(id)
     if (!member) return OFF
     const verdict = this.judge(order, actor, member, confirmed)
-    if (verdict.is === 'refuse') return { ok: false, message: verdict.why }
-    if (verdict.is === 'ask') return { ok: false, message: verdict.why, ask: true }
+    const told = (result: CameraResult) => {
+      deps.done?.(order, id, actor, { result, confirmed: confirmed && asksWithout() })
+      return result
+    }
+    // What was confirmed without need is no decision of the guard.
+    const asksWithout = () => this.judge(order, actor, member).is === 'ask'
+    if (verdict.is === 'refuse') return told({ ok: false, message: verdict.why })
+    if (verdict.is === 'ask') return told({ ok: false, message: verdict.why, ask: true })
     const changed = verdict.is === 'go-changed' ? (verdict.order as CameraOrder) : order
     // A round is its own actor: it takes the camera with its first step.
     if (order.t === 'startRound') deps.claims.release(id)
@@ -109,7 +128,7 @@ export class Gate {
       if (!disturbsNobody(order)) deps.taken(id, actor)
     } else if (!disturbsNobody(order)) this.take(id, actor)
     const result = await deps.carryOut(changed, id)
-    return result.ok && verdict.is === 'go-changed' ? { ok: true, said: verdict.why } : result
+    return told(result.ok && verdict.is === 'go-changed' ? { ok: true, said: verdict.why } : result)
   }
 
   /** A camera has come on air: what a hand does is judged anew, and what it does by itself becomes gentle. */
@@ -127,8 +146,15 @@ export class Gate {
 
   /** A deliberate press: whoever has the camera loses it, and what their hand moved stops. */
   takeOver(camera: string, actor: Actor): void {
+    if (!actor.may.drives(camera)) {
+      this.deps.refusedHand(camera, actor, mayNot('drive'))
+      return
+    }
     const former = this.deps.claims.holderOf(camera)
-    if (former && former.id !== actor.id) this.stopPushOf(camera, former)
+    if (former && former.id !== actor.id) {
+      this.stopPushOf(camera, former)
+      this.deps.tookOver?.(camera, actor, former)
+    }
     this.take(camera, actor)
   }
 
@@ -153,6 +179,12 @@ export class Gate {
     }
   }
 
+  /** Somebody may no longer be here: whatever they had started ends. */
+  dismiss(actor: Actor): void {
+    this.halt(new Set(this.deps.claims.heldBy(actor)))
+    this.leave(actor)
+  }
+
   /** Stops all cameras, or those named, whatever they do. */
   halt(cameras: ReadonlySet<string> | null = null): void {
     for (const { row, camera } of this.deps.members()) {
@@ -170,7 +202,9 @@ export class Gate {
   private judge(order: GateOrder, actor: Actor, { row }: GateMember, confirmed = false): Verdict {
     const { rules, claims } = this.deps
     const onAir = { ...this.deps.onAir(row.id), confirmed }
-    return judge(rules, order, actor, { name: row.name, holder: claims.holderOf(row.id), onAir })
+    const preset = order.t === 'recall' ? this.deps.presetOf(order.preset) : null
+    const { id, name } = row
+    return judge(rules, order, actor, { id, name, preset, holder: claims.holderOf(id), onAir })
   }
 
   private take(camera: string, actor: Actor): void {

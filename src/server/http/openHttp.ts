@@ -12,7 +12,9 @@ import type { Fleet } from '../fleet'
 import type { FactSockets } from '../live/factSocket'
 import type { LiveHub } from '../live/hub'
 import { servePictures } from '../live/pictureSocket'
-import { type DoorOptions, door } from '../people/door'
+import { type DoorOptions, door, doorForms, visitorOf } from '../people/door'
+import type { People, Visitor } from '../people/people'
+import { type RouteGuardDeps, routeGuard } from '../people/routeGuard'
 import type { RemoteKeys } from '../remote/keys'
 import type { Problem } from '../routes/answers'
 import { keyIn } from '../routes/remote'
@@ -32,7 +34,7 @@ export interface HttpOptions {
   host: string
   port: number
   webFolder: string
-  door: DoorOptions
+  hosts: DoorOptions['hosts']
 }
 
 export interface OpenHttp {
@@ -50,6 +52,8 @@ interface Inside {
   hub: LiveHub
   factSockets: FactSockets
   keys: () => RemoteKeys
+  people: People
+  guard: RouteGuardDeps
   fleet: () => Fleet
 }
 
@@ -57,10 +61,25 @@ interface Inside {
 const socketFor = (serveIt: (socket: WebSocket) => void) =>
   upgradeWebSocket(() => ({ onOpen: (_, { raw }) => serveIt(raw as unknown as WebSocket) }))
 
-function makeApp(api: Api, options: HttpOptions, { hub, fleet, factSockets, keys }: Inside): Hono {
+/** The same, for somebody who came through the door. */
+const socketOf = (serveIt: (socket: WebSocket, visitor: Visitor) => void) =>
+  upgradeWebSocket((c) => {
+    const visitor = visitorOf(c)
+    return { onOpen: (_, { raw }) => visitor && serveIt(raw as unknown as WebSocket, visitor) }
+  })
+
+function makeApp(
+  api: Api,
+  options: HttpOptions,
+  { hub, fleet, factSockets, keys, people, guard }: Inside,
+): Hono {
   const app = new Hono()
+  const watching = new Map<WebSocket, string>()
+  people.onEnded((ended) => {
+    for (const [socket, session] of watching) if (ended.has(session)) socket.terminate()
+  })
   app.onError(tellProblem)
-  // Without a referrer of its own origin a browser sends "Origin: null" with the form of the access code.
+  // Without a referrer of its own origin a browser sends "Origin: null" with a form.
   app.use(
     secureHeaders({
       crossOriginEmbedderPolicy: false,
@@ -82,14 +101,20 @@ function makeApp(api: Api, options: HttpOptions, { hub, fleet, factSockets, keys
     }),
   )
   app.use(bodyLimits)
-  app.use(door(options.door))
+  app.use(door({ hosts: options.hosts, people }))
+  app.route('/', doorForms(people))
+  app.use('/api/*', routeGuard(guard))
   app.get(
     '/live',
-    socketFor((socket) => hub.accept(socket)),
+    socketOf((socket, visitor) => hub.accept(socket, visitor)),
   )
   app.get(
     '/live/pictures',
-    socketFor((socket) => servePictures(socket, fleet)),
+    socketOf((socket, visitor) => {
+      watching.set(socket, visitor.session)
+      socket.on('close', () => watching.delete(socket))
+      servePictures(socket, fleet, visitor)
+    }),
   )
   app.get(
     '/api/remote/facts',

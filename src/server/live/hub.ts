@@ -2,12 +2,14 @@
 import { randomUUID } from 'node:crypto'
 import * as v from 'valibot'
 import type { WebSocket } from 'ws'
-import type { Fact } from '../../core/facts/facts'
+import { type Fact, SERVER } from '../../core/facts/facts'
 import { type FromServer, ToServer } from '../../core/live/messages'
-import { type Actor, ALL_RIGHTS } from '../../core/orders/actors'
+import type { Actor } from '../../core/orders/actors'
+import type { May } from '../../core/people/may'
 import type { Clock } from '../cameras/clock'
 import { type Facts, isFleeting } from '../facts/facts'
 import type { Gate } from '../gate/gate'
+import type { Visitor } from '../people/people'
 import { Budget } from './budget'
 import { DeadMan } from './deadMan'
 
@@ -22,6 +24,9 @@ const ASTRAY_AT_ONCE = 600
 const GONE_BYTES = 4 * 1024 * 1024
 /** A page this far behind gets poses no more until it has caught up, bytes. */
 const BEHIND_BYTES = 256 * 1024
+/** Of ours, for pages: sign in again. */
+const SIGNED_OUT = 4001
+const CLOSE_WITHIN_MS = 500
 const RELOAD = 'The page and the server differ: reload the page.'
 
 /** What the hub needs of a socket. */
@@ -44,6 +49,7 @@ interface Page {
   readonly key: string
   readonly deadMan: DeadMan
   person: string
+  readonly visitor: Visitor
   tell(message: FromServer): void
 }
 
@@ -59,10 +65,23 @@ export class LiveHub {
     this.pingLater()
   }
 
-  /** Whoever sits at the page with this key; null if there is none. */
-  actorWith(key: string): Actor | null {
-    for (const page of this.pages.values()) if (page.key === key) return page.actor
+  /** Whoever sits at the page with this key, at the browser of this session; null if there is none. */
+  actorWith(key: string, session: string): Actor | null {
+    for (const page of this.pages.values())
+      if (page.key === key && page.visitor.session === session) return page.actor
     return null
+  }
+
+  /** These sessions have ended: what they drive stops, and their pages are shut. */
+  end(sessions: ReadonlySet<string>): void {
+    for (const [socket, page] of [...this.pages]) {
+      if (!sessions.has(page.visitor.session)) continue
+      this.pages.delete(socket)
+      page.deadMan.letGo()
+      this.deps.gate.dismiss(page.actor)
+      socket.close(SIGNED_OUT, 'signed out')
+      this.deps.clock.after(CLOSE_WITHIN_MS, () => socket.terminate())
+    }
   }
 
   get size(): number {
@@ -72,12 +91,13 @@ export class LiveHub {
   broadcast(message: FromServer): void {
     this.deps.facts.flush()
     const text = JSON.stringify(message)
-    for (const socket of this.pages.keys()) this.give(socket, text)
+    for (const [socket, page] of this.pages)
+      if (concerns(message, page.visitor.may())) this.give(socket, text)
   }
 
-  accept(socket: PageSocket): void {
+  accept(socket: PageSocket, visitor: Visitor): void {
     const { deps } = this
-    const page = this.open(socket)
+    const page = this.open(socket, visitor)
     this.pages.set(socket, page)
     this.answered.add(socket)
     socket.on('pong', () => this.answered.add(socket))
@@ -90,7 +110,7 @@ export class LiveHub {
     const budget = new Budget(MESSAGES_PER_SEC, MESSAGES_AT_ONCE, deps.clock.now())
     const astray = new Budget(ASTRAY_PER_SEC, ASTRAY_AT_ONCE, deps.clock.now())
     socket.on('message', (data, binary) => {
-      if (this.closed) return
+      if (this.closed || !this.pages.has(socket)) return
       if (!budget.take(deps.clock.now())) return socket.close(1008, 'too many messages')
       const message = binary ? null : parse(String(data))
       const lost = !message || ('camera' in message && !deps.has(message.camera))
@@ -99,8 +119,9 @@ export class LiveHub {
       else page.tell({ t: 'notice', camera: null, text: RELOAD })
     })
     const { actor, key } = page
-    page.tell({ t: 'hello', boot: this.boot, page: actor.id, key, interrupted: deps.interrupted() })
-    page.tell({ t: 'facts', facts: deps.facts.all })
+    const interrupted = visitor.may().everywhere ? deps.interrupted() : null
+    page.tell({ t: 'hello', boot: this.boot, page: actor.id, key, interrupted })
+    page.tell({ t: 'facts', facts: within(deps.facts.all, visitor.may()) })
   }
 
   /** To whoever sits at one page; nobody where it is gone. */
@@ -114,15 +135,18 @@ export class LiveHub {
     for (const socket of this.pages.keys()) socket.close(1001)
   }
 
-  private open(socket: PageSocket): Page {
+  private open(socket: PageSocket, visitor: Visitor): Page {
     const { gate, clock } = this.deps
     const page: Page = {
       actor: {
         kind: 'browser',
         id: randomUUID(),
-        name: () => page.person || 'Somebody else',
-        rights: ALL_RIGHTS,
+        name: () => (visitor.person === null ? page.person || 'Somebody else' : visitor.name()),
+        get may() {
+          return visitor.may()
+        },
       },
+      visitor,
       key: randomUUID(),
       deadMan: new DeadMan(clock, (camera, push) => gate.stick(camera, push, page.actor)),
       person: '',
@@ -167,10 +191,16 @@ export class LiveHub {
   }
 
   private tellFacts(facts: Fact[]): void {
-    const text = JSON.stringify({ t: 'facts', facts } satisfies FromServer)
+    const textOf = (some: Fact[]) => JSON.stringify({ t: 'facts', facts: some } satisfies FromServer)
+    // Made once for all from whom nothing is hidden.
+    const all = textOf(facts)
     const fleeting = isFleeting(facts)
-    for (const socket of this.pages.keys())
-      if (!fleeting || socket.bufferedAmount <= BEHIND_BYTES) this.give(socket, text)
+    for (const [socket, page] of this.pages) {
+      if (fleeting && socket.bufferedAmount > BEHIND_BYTES) continue
+      const may = page.visitor.may()
+      const some = may.everywhere ? facts : within(facts, may)
+      if (some.length > 0) this.give(socket, may.everywhere ? all : textOf(some))
+    }
   }
 
   private give(socket: PageSocket, text: string): void {
@@ -188,6 +218,18 @@ export class LiveHub {
       this.pingLater()
     })
   }
+}
+
+/** What is about cameras that somebody does not reach is not for them. */
+function within(facts: readonly Fact[], may: May): Fact[] {
+  if (may.everywhere) return [...facts]
+  return facts.filter(({ about, kind }) => kind !== 'device' && (about === SERVER || may.camera(about)))
+}
+
+/** Sentences about nothing in particular may name any camera. */
+function concerns(message: FromServer, may: May): boolean {
+  if (message.t !== 'notice' && message.t !== 'select') return true
+  return message.camera === null ? may.everywhere : may.camera(message.camera)
 }
 
 function parse(text: string): ToServer | null {

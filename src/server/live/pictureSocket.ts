@@ -5,8 +5,9 @@
  */
 import * as v from 'valibot'
 import type { WebSocket } from 'ws'
-import { encodePictureFrame } from '../../core/live/pictureFrame'
+import { encodePictureFrame, PROGRAM_PICTURE } from '../../core/live/pictureFrame'
 import type { Fleet } from '../fleet'
+import type { Visitor } from '../people/people'
 import type { Feed, Frame } from '../video/frame'
 import { NO_PICTURE } from '../video/pictureHub'
 import { Budget } from './budget'
@@ -46,7 +47,8 @@ const LOOK_EVERY_MS = 700
 /** A thumbnail's pace is kept as a mean: a picture may come this much early, ms. */
 const EARLY_MS = 12
 
-export function servePictures(socket: WebSocket, fleet: () => Fleet): void {
+/** @param visitor sees the cameras that they reach, and of others not even that there is no picture */
+export function servePictures(socket: WebSocket, fleet: () => Fleet, visitor: Visitor): void {
   const watches = new Map<string, Watch>()
 
   /** Sends the newest picture when the browser has room for it and its pace allows it. */
@@ -72,8 +74,14 @@ export function servePictures(socket: WebSocket, fleet: () => Fleet): void {
     socket.send(encodePictureFrame({ camera, number, ageMs, sameMs: atMs - sinceMs, jpeg }))
   }
 
+  const feedOf = (camera: string): Feed => {
+    const may = visitor.may()
+    const seen = camera === PROGRAM_PICTURE ? may.everywhere : may.camera(camera)
+    return (seen && may.rights.has('see') ? fleet().picturesOf(camera) : null) ?? NO_PICTURE
+  }
+
   const start = (camera: string, perSec: number) => {
-    const feed = fleet().picturesOf(camera) ?? NO_PICTURE
+    const feed = feedOf(camera)
     const watch: Watch = {
       perSec,
       unconfirmed: 0,
@@ -111,7 +119,7 @@ export function servePictures(socket: WebSocket, fleet: () => Fleet): void {
   const look = setInterval(() => {
     for (const [camera, watch] of watches) {
       // Its settings were changed, or it was switched off or on.
-      if ((fleet().picturesOf(camera) ?? NO_PICTURE) !== watch.feed) {
+      if (feedOf(camera) !== watch.feed) {
         stop(camera)
         start(camera, watch.perSec)
       } else tellTrouble(camera, watch)

@@ -1,23 +1,25 @@
-/** Lets in who may come in: checks Host and Origin of all, and the access code where the network is open. */
+/** Lets in who may come in: checks Host and Origin of all, and whose the cookie is. */
 import { getConnInfo } from '@hono/node-server/conninfo'
-import type { Context, MiddlewareHandler } from 'hono'
-import { getCookie, setCookie } from 'hono/cookie'
+import { type Context, Hono, type MiddlewareHandler } from 'hono'
+import { deleteCookie, getCookie, setCookie } from 'hono/cookie'
+import * as v from 'valibot'
 import { CHANGE_HEADER, PAGE_HEADER } from '../../core/live/headers'
+import { LEAST_PASSWORD, Password, PersonName } from '../../core/people/views'
 import type { Problem } from '../routes/answers'
-import { ACCESS_COOKIE, type AccessCode } from './accessCode'
-import { doorPage } from './doorPage'
+import { closedPage, joinPage, ownerPage, signInPage } from './doorPage'
 import { hostAllowed, originAllowed } from './origin'
+import type { From, People, Visitor } from './people'
 
 export interface DoorOptions {
   hosts(): ReadonlySet<string>
-  /** Null if the server is bound to this computer alone. */
-  access: AccessCode | null
+  people: People
 }
 
-const WRONG = 'That is not the code. Look at it once more.'
-const WAIT = 'Too many wrong codes. Wait a minute, then try again.'
 const ELSEWHERE = 'This request comes from another page.'
 const NO_HEADER = `A change needs the header "${CHANGE_HEADER}: 1", which no page from elsewhere can send.`
+const SIGN_IN = 'Sign in first.'
+export const SESSION_COOKIE = 'heron_session'
+const COOKIE_S = 30 * 86_400
 
 const addressOf = (c: Context): string => {
   try {
@@ -26,11 +28,27 @@ const addressOf = (c: Context): string => {
     return ''
   }
 }
+export const fromOf = (c: Context): From => ({
+  address: addressOf(c),
+  device: c.req.header('user-agent') ?? '',
+})
 
 /** The key of the page that sends a request; '' where it is no page of ours. */
 export const pageKey = (c: Context): string => c.req.header(PAGE_HEADER) ?? ''
 
-export function door({ hosts, access }: DoorOptions): MiddlewareHandler {
+const visitors = new WeakMap<Request, Visitor>()
+/** Whose request it is; null: it did not come through the door, but from inside. */
+export const visitorOf = (c: Context): Visitor | null => visitors.get(c.req.raw) ?? null
+
+export function keepIn(c: Context, cookie: string): void {
+  setCookie(c, SESSION_COOKIE, cookie, { httpOnly: true, sameSite: 'Strict', path: '/', maxAge: COOKIE_S })
+}
+export const forget = (c: Context): void => void deleteCookie(c, SESSION_COOKIE, { path: '/' })
+
+/** Pages that strangers see too. */
+const OUTSIDE = /^\/(enter|join|owner)(\/|$)/
+
+export function door({ hosts, people }: DoorOptions): MiddlewareHandler {
   return async (c, next) => {
     const host = c.req.header('host')
     if (!hostAllowed(host, hosts())) return c.text('This server does not answer under this name.', 421)
@@ -48,28 +66,81 @@ export function door({ hosts, access }: DoorOptions): MiddlewareHandler {
     // Programs send no Origin; browsers always do on what changes something.
     if (changes && origin !== undefined && !originAllowed(origin, host))
       return c.json<Problem>({ error: ELSEWHERE, where: 'header' }, 403)
-    const form = c.req.path === '/access' && c.req.method === 'POST'
+    const outside = OUTSIDE.test(c.req.path)
     // No form can send it, and no command that somebody put into a command set.
-    if (changes && !form && c.req.header(CHANGE_HEADER) === undefined)
+    if (changes && !outside && c.req.header(CHANGE_HEADER) === undefined)
       return c.json<Problem>({ error: NO_HEADER, where: 'header' }, 403)
-    if (!access || access.accepts(getCookie(c, ACCESS_COOKIE))) return next()
-    if (form) return typed(c, access)
-    if (c.req.path.startsWith('/api/'))
-      return c.json<Problem>({ error: 'The access code is missing.', where: 'header' }, 401)
-    return c.html(doorPage(null), 401)
+    // A form without an origin comes from no browser of today.
+    if (changes && outside && origin === undefined) return c.text(ELSEWHERE, 403)
+    if (outside) return next()
+    const visitor = people.visitor(getCookie(c, SESSION_COOKIE))
+    if (visitor) {
+      visitors.set(c.req.raw, visitor)
+      return next()
+    }
+    if (socket || c.req.path.startsWith('/api/'))
+      return c.json<Problem>({ error: SIGN_IN, where: 'header' }, 401)
+    return c.html(signInPage(null), 401)
   }
 }
 
-async function typed(c: Context, access: AccessCode) {
-  const { code } = await c.req.parseBody().catch(() => ({ code: '' }))
-  const result = access.redeem(typeof code === 'string' ? code : '', addressOf(c), Date.now())
-  if (result === 'wrong' || result === 'wait')
-    return c.html(doorPage(result === 'wait' ? WAIT : WRONG), result === 'wait' ? 429 : 401)
-  setCookie(c, ACCESS_COOKIE, result.cookie, {
-    httpOnly: true,
-    sameSite: 'Strict',
-    path: '/',
-    maxAge: 30 * 86_400,
-  })
-  return c.redirect('/', 303)
+async function typed(c: Context): Promise<{ name: string; password: string }> {
+  const body = await c.req.parseBody().catch(() => ({}) as Record<string, unknown>)
+  const text = (value: unknown) => (typeof value === 'string' ? value.slice(0, 300) : '')
+  return { name: text(body.name), password: text(body.password) }
+}
+
+/** The forms before the door. */
+export function doorForms(people: People): Hono {
+  const come = (c: Context, cookie: string) => {
+    keepIn(c, cookie)
+    return c.redirect('/', 303)
+  }
+  return new Hono()
+    .get('/enter', (c) =>
+      people.visitor(getCookie(c, SESSION_COOKIE)) ? c.redirect('/', 303) : c.html(signInPage(null)),
+    )
+    .post('/enter', async (c) => {
+      const { name, password } = await typed(c)
+      const done = await people.signIn(name, password, fromOf(c))
+      if ('cookie' in done) return come(c, done.cookie)
+      return c.html(signInPage(done.why, name), done.wait ? 429 : 401)
+    })
+    .get('/join/:token', (c) => {
+      const found = people.invited(c.req.param('token'), fromOf(c))
+      // Looking at it uses nothing up: messengers look at links before people do.
+      if ('why' in found) return c.html(closedPage(found.why), found.wait ? 429 : 404)
+      return c.html(joinPage(c.req.path, found.invitation.name, null))
+    })
+    .post('/join/:token', async (c) => {
+      const { name } = await typed(c)
+      const parsed = v.safeParse(PersonName, name)
+      const found = people.invited(c.req.param('token'), fromOf(c))
+      if ('why' in found) return c.html(closedPage(found.why), found.wait ? 429 : 404)
+      if (!parsed.success)
+        return c.html(
+          joinPage(c.req.path, found.invitation.name, 'Type a name of at most 40 characters.'),
+          400,
+        )
+      const done = await people.join(c.req.param('token'), parsed.output, fromOf(c))
+      return 'cookie' in done ? come(c, done.cookie) : c.html(closedPage(done.why), 404)
+    })
+    .get('/owner/:token', (c) =>
+      people.isOwnerLink(c.req.param('token'))
+        ? c.html(ownerPage(c.req.path, LEAST_PASSWORD, null))
+        : c.html(
+            closedPage('This link does not open anything. Start the desk with --new-owner for another.'),
+            404,
+          ),
+    )
+    .post('/owner/:token', async (c) => {
+      const { name, password } = await typed(c)
+      const parsed = [v.safeParse(PersonName, name), v.safeParse(Password, password)] as const
+      const wrong = parsed.find(({ success }) => !success)?.issues?.[0].message
+      if (wrong || !parsed[0].success)
+        return c.html(ownerPage(c.req.path, LEAST_PASSWORD, wrong ?? 'Type a name.', name), 400)
+      const done = await people.makeOwner(c.req.param('token'), parsed[0].output, password, fromOf(c))
+      if ('cookie' in done) return come(c, done.cookie)
+      return c.html(ownerPage(c.req.path, LEAST_PASSWORD, done.why, name), done.wait ? 429 : 409)
+    })
 }

@@ -21,6 +21,15 @@ export function ownHosts(open: boolean, nowMs = performance.now()): ReadonlySet<
   return hosts
 }
 
+/** IPv4 addresses under which others reach this computer. @param host what it listens on */
+export function networkAddresses(host: string): string[] {
+  if (host !== '0.0.0.0' && host !== '::') return [host]
+  return Object.values(networkInterfaces())
+    .flatMap((all) => all ?? [])
+    .filter(({ family, internal }) => family === 'IPv4' && !internal)
+    .map(({ address }) => address)
+}
+
 const LOOPBACK: ReadonlySet<string> = new Set(['127.0.0.1', 'localhost', '[::1]'])
 
 /** Is the Host header one of ours? A page elsewhere whose name was pointed at us does not pass. */

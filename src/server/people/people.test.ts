@@ -1,92 +1,126 @@
-import { mkdtemp, readFile, stat, writeFile } from 'node:fs/promises'
-import { tmpdir } from 'node:os'
-import { join } from 'node:path'
-import { Hono } from 'hono'
-import { AccessCode } from './accessCode'
-import { door } from './door'
-import { hostAllowed, originAllowed, ownHosts } from './origin'
+/** Who gets in, and for how long: owners, passwords, invitations, sessions. */
+import { EVERYWHERE, type Grant } from '../../core/people/rights'
+import { FROM, memoryPeople } from './testing/memoryPeople'
 
-const HOSTS = new Set(['desk.local', '127.0.0.1'])
+const HELPER: Grant = { role: 'helper', reach: EVERYWHERE, events: {} }
+const INVITED = { name: 'For tonight', grant: HELPER, endsAt: null, uses: null }
+const tokenOf = (path: string) => path.replace('/join/', '')
 
-async function setUp() {
-  const folder = await mkdtemp(join(tmpdir(), 'heron-'))
-  const access = await AccessCode.open(folder)
-  const app = new Hono().use(door({ hosts: () => HOSTS, access }))
-  app.all('*', (c) => c.text('in'))
-  const ask = (path: string, init: RequestInit & { headers?: Record<string, string> } = {}) =>
-    app.request(`http://127.0.0.1:8420${path}`, {
-      ...init,
-      headers: { host: '127.0.0.1:8420', ...init.headers },
-    })
-  const give = (code: string) =>
-    ask('/access', {
-      method: 'POST',
-      body: new URLSearchParams({ code }),
-      headers: { 'content-type': 'application/x-www-form-urlencoded', origin: 'http://127.0.0.1:8420' },
-    })
-  return { folder, access, ask, give }
-}
-
-test('without the code nothing opens; with it all does, and the code outlives a restart', async () => {
-  const { folder, access, ask, give } = await setUp()
-  expect((await ask('/')).status).toBe(401)
-  expect(await (await ask('/')).text()).toContain('access code')
-  expect((await ask('/api/desk')).status).toBe(401)
-  expect((await ask('/', { headers: { cookie: 'heron_access=guess' } })).status).toBe(401)
-  expect((await give('WRONG')).status).toBe(401)
-  const opened = await give(` ${access.code.slice(0, 4)} ${access.code.slice(4).toLowerCase()}`)
-  expect(opened.status).toBe(303)
-  const cookie = opened.headers.get('set-cookie')!
-  expect(cookie).toMatch(/HttpOnly/)
-  expect(cookie).toMatch(/SameSite=Strict/)
-  expect((await ask('/', { headers: { cookie: cookie.split(';')[0]! } })).status).toBe(200)
-  expect((await AccessCode.open(folder)).code).toBe(access.code)
-  expect((await stat(join(folder, 'access.json'))).mode & 0o077).toBe(0)
-  expect(await readFile(join(folder, 'access.json'), 'utf8')).toContain(access.code)
+test('on this computer alone nobody is asked until somebody is set up; then everybody is', async () => {
+  const { people, ended } = await memoryPeople({ reachable: false })
+  expect(people.visitor(undefined)?.may().everywhere).toBe(true)
+  expect(await people.addAccount('Wren', 'long enough', { ...HELPER, role: 'owner' })).toBeNull()
+  expect([people.visitor(undefined), ended]).toEqual([null, ['here']])
 })
 
-test('guessing is slowed down, for the address that guesses and for nobody else', async () => {
-  const { access, give } = await setUp()
-  for (let i = 0; i < 10; i++) await give('AAAAAAAA')
-  expect((await give(access.code)).status).toBe(429)
-  for (let i = 0; i < 10; i++) expect(access.redeem('AAAAAAAA', '10.0.0.8', 1000 + i)).toBe('wrong')
-  expect(access.redeem(access.code, '10.0.0.8', 2000)).toBe('wait')
-  expect(access.redeem(access.code, '10.0.0.9', 2000)).toEqual({ cookie: expect.any(String) })
-  expect(access.redeem(access.code, '10.0.0.8', 62_000)).toEqual({ cookie: expect.any(String) })
+test('where others reach it, nobody is let in without being known', async () => {
+  const { people, owner } = await memoryPeople()
+  expect(people.visitor(undefined)).toBeNull()
+  const cookie = await owner()
+  expect(people.visitor(cookie)?.name()).toBe('Wren')
+  expect([people.visitor('guess'), people.visitor('')]).toEqual([null, null])
 })
 
-test('a damaged access file is said, and not replaced', async () => {
-  const { folder } = await setUp()
-  const file = join(folder, 'access.json')
-  for (const damaged of ['', '{"code":', '{"code":7}', 'null']) {
-    await writeFile(file, damaged)
-    await expect(AccessCode.open(folder)).rejects.toThrow(/access.json is damaged/)
-    expect(await readFile(file, 'utf8')).toBe(damaged)
-  }
+test('the link of the first owner opens once, even for two that come together', async () => {
+  const { people } = await memoryPeople()
+  const token = people.openOwnerLink()
+  expect(await people.makeOwner('guess', 'A', 'long enough', FROM)).toMatchObject({ why: expect.any(String) })
+  const both = await Promise.all(
+    ['Wren', 'Robin'].map((name) => people.makeOwner(token, name, 'long enough', FROM)),
+  )
+  expect(both.filter((one) => 'cookie' in one)).toHaveLength(1)
+  expect(people.isOwnerLink(token)).toBe(false)
 })
 
-test('another name, or another page, is turned away', async () => {
-  const app = new Hono().use(door({ hosts: () => HOSTS, access: null }))
-  app.all('*', (c) => c.text('in'))
-  const ask = (headers: Record<string, string>, method = 'POST') =>
-    app.request('http://x/', { method, headers })
-  expect((await ask({ host: 'evil.example' })).status).toBe(421)
-  expect((await ask({ host: 'desk.local:1', origin: 'http://evil.example' })).status).toBe(403)
-  expect((await ask({ host: 'desk.local:1', origin: 'http://desk.local:2' })).status).toBe(403)
-  const change = { 'x-steady-heron': '1' }
-  expect((await ask({ host: 'desk.local:1', origin: 'http://desk.local:1', ...change })).status).toBe(200)
-  expect((await ask({ host: 'desk.local:1', ...change })).status).toBe(200)
-  // What a form, or a command that somebody has written into a command set, could send as well.
-  expect((await ask({ host: 'desk.local:1' })).status).toBe(403)
-  expect((await ask({ host: 'desk.local:1' }, 'GET')).status).toBe(200)
+test('a name and a password let in, whatever the case of the name; the hash is argon2id', async () => {
+  const { people, owner, logged } = await memoryPeople()
+  await owner()
+  expect(await people.signIn('wren', 'long enough', FROM)).toMatchObject({ cookie: expect.any(String) })
+  expect(await people.signIn('Wren', 'long enouhg', FROM)).toMatchObject({
+    why: expect.stringMatching(/do not belong/),
+  })
+  expect(await people.signIn('Nobody', 'long enough', FROM)).toMatchObject({ why: expect.any(String) })
+  expect(people.all.accounts[0]!.passwordHash).toMatch(/^\$argon2id\$/)
+  expect(logged).toContain('Wren: Signing in, refused')
 })
 
-test('hosts and origins', () => {
-  expect(ownHosts(false)).toEqual(new Set(['127.0.0.1', 'localhost', '[::1]']))
-  expect(hostAllowed('LOCALHOST:8420', ownHosts(false))).toBe(true)
-  expect(hostAllowed('[::1]:8420', ownHosts(false))).toBe(true)
-  expect(hostAllowed(undefined, HOSTS)).toBe(false)
-  expect(originAllowed(undefined, 'a:1')).toBe(false)
-  expect(originAllowed('null', 'a:1')).toBe(false)
-  expect(originAllowed('http://a:1', 'a:1')).toBe(true)
+test('guessing is slowed down: for the address that guesses, and for a name that many guess for', async () => {
+  const { people, owner, clock } = await memoryPeople()
+  await owner()
+  for (let i = 0; i < 10; i++) await people.signIn('Wren', `guess ${i}`, FROM)
+  expect(await people.signIn('Wren', 'long enough', FROM)).toMatchObject({ wait: true })
+  const other = { ...FROM, address: '10.0.0.8' }
+  expect(await people.signIn('Wren', 'long enough', other)).toMatchObject({ cookie: expect.any(String) })
+  clock.ms += 61_000
+  expect(await people.signIn('Wren', 'long enough', FROM)).toMatchObject({ cookie: expect.any(String) })
+  // Together, so that none is counted only after the others were heard.
+  const many = await Promise.all(
+    Array.from({ length: 100 }, (_, i) =>
+      people.signIn('Wren', 'guess', { ...FROM, address: `10.1.0.${i}` }),
+    ),
+  )
+  expect(many.filter((one) => 'wait' in one && one.wait).length).toBeGreaterThanOrEqual(40)
+  for (let i = 0; i < 10; i++) people.invited('guess', { ...FROM, address: '10.0.0.9' })
+  expect(people.invited('guess', { ...FROM, address: '10.0.0.9' })).toMatchObject({ wait: true })
+})
+
+test('an invitation lets in as often as it says, until it ends, and ends what came by it', async () => {
+  const { people, owner, clock, ended } = await memoryPeople()
+  await owner()
+  const endsAt = new Date(clock.ms + 3_600_000).toISOString()
+  const id = await people.invite({ ...INVITED, uses: 2, endsAt })
+  const path = () => people.pathOf(people.all.invitations[0]!)
+  const come = (name: string) => people.join(tokenOf(path()), name, FROM)
+  const [robin, heron, third] = [await come('Robin'), await come('Heron'), await come('Third')]
+  expect(third).toMatchObject({ why: expect.stringMatching(/used up/) })
+  const cookies = [robin, heron].map((one) => ('cookie' in one ? one.cookie : ''))
+  expect(cookies.map((cookie) => people.visitor(cookie)?.name())).toEqual(['Robin', 'Heron'])
+  expect(people.stateOf(people.all.invitations[0]!)).toBe('used up')
+  // By hand, at once.
+  const sessions = cookies.map((cookie) => people.visitor(cookie)!.session)
+  await people.endInvitation(id)
+  expect([...ended].sort()).toEqual([...sessions].sort())
+  expect(cookies.map((cookie) => people.visitor(cookie))).toEqual([null, null])
+})
+
+test('an invitation ends by the clock, for those inside too', async () => {
+  const { people, owner, clock, ended, again } = await memoryPeople()
+  await owner()
+  const endsAt = new Date(clock.ms + 3_600_000).toISOString()
+  await people.invite({ ...INVITED, endsAt })
+  const token = tokenOf(people.pathOf(people.all.invitations[0]!))
+  const came = await people.join(token, 'Robin', FROM)
+  const cookie = 'cookie' in came ? came.cookie : ''
+  clock.ms += 3_599_000
+  people.sweep()
+  expect(people.visitor(cookie)?.name()).toBe('Robin')
+  // The server may be started anew in between.
+  expect((await again()).visitor(cookie)?.name()).toBe('Robin')
+  clock.ms += 1000
+  people.sweep()
+  expect(ended).toHaveLength(1)
+  expect(people.visitor(cookie)).toBeNull()
+  expect(await people.join(token, 'Late', FROM)).toMatchObject({ why: expect.stringMatching(/has ended/) })
+})
+
+test('signing out, a new password and removal end what was signed in; the last owner stays', async () => {
+  const { people, owner } = await memoryPeople()
+  const cookie = await owner()
+  const { session, person } = people.visitor(cookie)!
+  expect(await people.removeAccount(person!)).toBe('last')
+  expect(await people.changeAccount(person!, { grant: HELPER })).toBe('last')
+  expect(await people.changeAccount(person!, { password: null })).toBe('last')
+  await people.signOut(session)
+  expect(people.visitor(cookie)).toBeNull()
+  await people.addAccount('Robin', 'also long enough', HELPER)
+  expect(await people.addAccount('ROBIN', 'also long enough', HELPER)).toMatch(/already/)
+  const robin = people.all.accounts.find(({ name }) => name === 'Robin')!
+  const came = await people.signIn('Robin', 'also long enough', FROM)
+  const robins = 'cookie' in came ? came.cookie : ''
+  expect(people.visitor(robins)?.may().rights.has('store')).toBe(false)
+  await people.changeAccount(robin.id, { grant: { ...HELPER, role: 'operator' } })
+  expect(people.visitor(robins)?.may().rights.has('store')).toBe(true)
+  await people.changeAccount(robin.id, { password: 'another long one' })
+  expect(people.visitor(robins)).toBeNull()
+  expect(await people.removeAccount(robin.id)).toBe('done')
 })

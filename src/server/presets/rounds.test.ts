@@ -1,8 +1,9 @@
 /** Rounds of a camera that refuses, stops short, falls silent and is taken by a hand, in virtual time. */
 
-import { type Actor, ALL_RIGHTS } from '../../core/orders/actors'
+import type { Actor } from '../../core/orders/actors'
 import { OFF_AIR } from '../../core/orders/guard'
 import { RULES } from '../../core/orders/rules'
+import { MAY_ALL } from '../../core/people/may'
 import type { LivePose, PresetPose } from '../../core/presets/pose'
 import type { PresetView } from '../../core/presets/preset'
 import type { Round, RoundOrder } from '../../core/presets/round'
@@ -149,6 +150,7 @@ function setUp(seed = 1) {
     ),
     memberOf,
     members: () => (member ? [member] : []),
+    presetOf: () => null,
     cameraOf: () => 'c',
     carryOut: carryOut({
       memberOf,
@@ -192,7 +194,7 @@ function setUp(seed = 1) {
   }
 }
 
-const HAND: Actor = { kind: 'browser', id: 'b', name: () => 'Wren', rights: ALL_RIGHTS }
+const HAND: Actor = { kind: 'browser', id: 'b', name: () => 'Wren', may: MAY_ALL }
 const MEMORIES: RoundOrder = { kind: 'memories', from: 1, to: 12 }
 const ORDERS: readonly RoundOrder[] = [{ kind: 'pictures' }, MEMORIES]
 

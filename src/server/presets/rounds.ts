@@ -1,7 +1,8 @@
 /** Rounds under way, at most one for each camera. A hand on the camera ends its round at once. */
 
-import { type Actor, ALL_RIGHTS } from '../../core/orders/actors'
+import type { Actor } from '../../core/orders/actors'
 import { AS_USUAL } from '../../core/orders/entries'
+import { MAY_ALL } from '../../core/people/may'
 import type { Round, RoundOrder } from '../../core/presets/round'
 import type { Clock } from '../cameras/clock'
 import type { Member } from '../fleet'
@@ -51,7 +52,7 @@ export class Rounds {
       return `This camera has ${member.camera.capabilities.memories} memories of its own.`
     const run: Running = {
       member,
-      actor: { kind: 'round', id: `round ${cameraId}`, name: () => 'A round', rights: ALL_RIGHTS },
+      actor: { kind: 'round', id: `round ${cameraId}`, name: () => 'A round', may: MAY_ALL },
       goesOn: true,
       round: {
         kind: order.kind,

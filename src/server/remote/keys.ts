@@ -1,12 +1,11 @@
 /** Keys of programs and button boxes: long and random, so only their hashes are kept. */
-import { createHash, randomBytes } from 'node:crypto'
 import { eq } from 'drizzle-orm'
 import type * as v from 'valibot'
 import type { KeyView, NewKey, RemoteRight } from '../../core/remote/settings'
+import { hashOf, newToken } from '../people/tokens'
 import type { Database } from '../store/database'
 import { remoteKey } from '../store/schema'
 
-const hashOf = (key: string) => createHash('sha256').update(key).digest('hex')
 /** When it was last used is kept no more often than this, ms. */
 const KEEP_USE_MS = 60_000
 
@@ -54,7 +53,7 @@ export class RemoteKeys {
 
   /** @returns the key, which is shown this once */
   async add({ name, rights, endsAt }: v.InferOutput<typeof NewKey>): Promise<string> {
-    const key = randomBytes(24).toString('base64url')
+    const key = newToken()
     await this.db
       .insert(remoteKey)
       .values({ name, rights, hash: hashOf(key), endsAt: endsAt === null ? null : new Date(endsAt) })

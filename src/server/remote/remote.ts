@@ -1,6 +1,7 @@
 /** Programs and button boxes: what they ask for is done by the API itself, with what their key may do. */
 
-import { type Actor, ALL_RIGHTS } from '../../core/orders/actors'
+import type { Actor } from '../../core/orders/actors'
+import { MAY_ALL } from '../../core/people/may'
 import { type RemoteOrder, type RemoteValue, type RemoteView, readRemote } from '../../core/remote/addresses'
 import type { RemoteRight } from '../../core/remote/settings'
 import type { Clock } from '../cameras/clock'
@@ -65,7 +66,7 @@ export class Remote {
     known?.cancel()
     if (!known && this.hands.size >= MOST_HANDS) this.forget([...this.hands.keys()][0]!)
     const actor: Actor = known?.actor ?? {
-      ...{ kind: 'api', id: `remote ${who.id}`, name: () => who.name, rights: ALL_RIGHTS },
+      ...{ kind: 'api', id: `remote ${who.id}`, name: () => who.name, may: MAY_ALL },
     }
     const deadMan =
       known?.deadMan ?? new DeadMan(deps.clock, (camera, push) => deps.gate.stick(camera, push, actor))

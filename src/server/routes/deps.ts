@@ -9,6 +9,8 @@ import type { Fleet } from '../fleet'
 import type { Gate } from '../gate/gate'
 import type { Jobs } from '../jobs/jobs'
 import type { LoopDelay } from '../loopWatch'
+import type { Journal } from '../people/journal'
+import type { People } from '../people/people'
 import type { Looks } from '../picture/looks'
 import type { Matching } from '../picture/matching'
 import type { Rounds } from '../presets/rounds'
@@ -35,6 +37,10 @@ export interface Deps {
   switching: () => Switching
   cues: () => Cues
   looks: () => Looks
+  people: () => People
+  journal: () => Journal
+  /** Where others reach this server, as `http://10.0.0.5:8420`; empty: only this computer does. */
+  addresses(): string[]
   matching: () => Matching
   remote: () => Remote
   keys: () => RemoteKeys

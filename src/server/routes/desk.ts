@@ -2,6 +2,10 @@
 import { Hono } from 'hono'
 import * as v from 'valibot'
 import { Health } from '../../core/facts/health'
+import { MAY_ALL } from '../../core/people/may'
+import { reachOf } from '../../core/people/rights'
+import { deskFor } from '../people/deskFor'
+import { visitorOf } from '../people/door'
 import { DeskView } from '../store/catalogue'
 import { documented, type Problem } from './answers'
 import type { Deps } from './deps'
@@ -22,7 +26,9 @@ export function deskRoutes({ catalogue, fleet, databaseAnswers, loopDelay, guard
   return new Hono()
     .get('/health', documented('Is everything well?', HealthView), async (c) => {
       const database = await databaseAnswers()
-      const cameras = fleet().all.map(({ row, camera }) => ({
+      const may = visitorOf(c)?.may() ?? MAY_ALL
+      const seen = fleet().all.filter(({ row }) => may.camera(row.id))
+      const cameras = seen.map(({ row, camera }) => ({
         id: row.id,
         name: row.name,
         health: camera.health,
@@ -34,6 +40,11 @@ export function deskRoutes({ catalogue, fleet, databaseAnswers, loopDelay, guard
     .get('/desk', documented('The open event', DeskView, { 404: 'No event is open' }), async (c) => {
       const snapshot = catalogue.current
       if (!snapshot) return c.json<Problem, 404>({ error: 'No event is open.' }, 404)
+      const visitor = visitorOf(c)
+      const may = visitor?.may() ?? MAY_ALL
+      const event = snapshot.view.event.id
+      if (visitor && !may.everywhere)
+        return c.json(deskFor(snapshot.view, may, reachOf(visitor.grant(), event).desk), 200)
       // Made once per change, a piece at a time: thousands of presets would block the loop.
       const text = await snapshot.text()
       return c.body(text, 200, { 'content-type': 'application/json' })

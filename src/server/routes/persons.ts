@@ -2,6 +2,7 @@
 import { Hono } from 'hono'
 import * as v from 'valibot'
 import { Controls } from '../../core/controls/controls'
+import { visitorOf } from '../people/door'
 import { addPerson, changePerson, deletePerson, PersonView, readPersons } from '../store/persons'
 import { Done, documented, type Problem } from './answers'
 import type { Deps } from './deps'
@@ -13,9 +14,10 @@ const GONE = 'This person no longer exists.'
 
 export function personRoutes({ db }: Deps) {
   return new Hono()
-    .get('/', documented('Who drives here, and how', v.array(PersonView)), async (c) =>
-      c.json(await readPersons(db), 200),
-    )
+    .get('/', documented('Who drives here, and how', v.array(PersonView)), async (c) => {
+      const own = visitorOf(c)?.person ?? null
+      return c.json(await readPersons(db, own), 200)
+    })
     .post('/', documented('Add a person', PersonView), given('json', v.object({ name: Name })), async (c) =>
       c.json(await addPerson(db, c.req.valid('json').name), 200),
     )
@@ -25,6 +27,8 @@ export function personRoutes({ db }: Deps) {
       given('param', Id),
       given('json', v.object({ name: v.optional(Name), controls: v.optional(Controls) }), { change: true }),
       async (c) => {
+        const own = visitorOf(c)?.person ?? null
+        if (own !== null && own !== c.req.valid('param').id) return c.json<Problem, 404>({ error: GONE }, 404)
         if (!(await changePerson(db, c.req.valid('param').id, c.req.valid('json'))))
           return c.json<Problem, 404>({ error: GONE }, 404)
         return c.json({ ok: true as const }, 200)

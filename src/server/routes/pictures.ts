@@ -2,11 +2,16 @@
 import { Hono } from 'hono'
 import { describeRoute } from 'hono-openapi'
 import * as v from 'valibot'
-import type { Database } from '../store/database'
+import { MAY_ALL, type May } from '../../core/people/may'
+import { visitorOf } from '../people/door'
 import { readPicture } from '../store/presets'
+import type { Deps } from './deps'
 import { given } from './given'
 
-export function pictureRoutes(db: Database) {
+export function pictureRoutes({ db, catalogue }: Pick<Deps, 'db' | 'catalogue'>) {
+  const ofPresetsOf = (may: May, id: string) =>
+    may.everywhere ||
+    (catalogue.current?.view.presets ?? []).some((preset) => preset.pictureId === id && may.preset(preset))
   return new Hono().get(
     '/:id',
     describeRoute({
@@ -18,6 +23,8 @@ export function pictureRoutes(db: Database) {
     }),
     given('param', v.object({ id: v.pipe(v.string(), v.uuid()) })),
     async (c) => {
+      const may = visitorOf(c)?.may() ?? MAY_ALL
+      if (!ofPresetsOf(may, c.req.valid('param').id)) return c.notFound()
       const jpeg = await readPicture(db, c.req.valid('param').id)
       if (!jpeg) return c.notFound()
       return c.body(new Uint8Array(jpeg), 200, {

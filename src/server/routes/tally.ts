@@ -1,9 +1,11 @@
 /** What is on air and what is next: asked, set by programs and by hand, and where it comes from. */
 import { Hono } from 'hono'
 import * as v from 'valibot'
+import { MAY_ALL } from '../../core/people/may'
 import { BY_HAND, BY_HTTP } from '../../core/tally/board'
 import { clashing, Tally, TallySettings, TallyState } from '../../core/tally/sources'
 import { SWITCHER_ACTIONS } from '../../core/tally/switcher'
+import { visitorOf } from '../people/door'
 import { setTally } from '../store/tally'
 import { Done, documented, type Problem } from './answers'
 import type { Deps } from './deps'
@@ -52,11 +54,12 @@ const Saying = v.object({
 export function tallyRoutes({ db, catalogue, tally, switching, changed }: Deps) {
   return new Hono()
     .get('/', documented('What is on air and what is next', TallyView), (c) => {
+      const may = visitorOf(c)?.may() ?? MAY_ALL
       const cameras = (catalogue.current?.view.cameras ?? []).flatMap(({ id, number }) => {
-        const mine = tally().of(id)
+        const mine = may.camera(id) ? tally().of(id) : null
         return mine ? [{ id, number, ...mine }] : []
       })
-      return c.json({ sources: tally().sources, cameras }, 200)
+      return c.json({ sources: may.everywhere ? tally().sources : [], cameras }, 200)
     })
     .put(
       '/settings',

@@ -1,5 +1,5 @@
 /** People and how they drive. */
-import { asc, eq, sql } from 'drizzle-orm'
+import { asc, eq, isNull, sql } from 'drizzle-orm'
 import * as v from 'valibot'
 import { Controls, USUAL_CONTROLS } from '../../core/controls/controls'
 import type { Database } from './database'
@@ -10,9 +10,16 @@ export type PersonView = v.InferOutput<typeof PersonView>
 
 const FIRST = 'Operator'
 
-/** Never empty: somebody always sits there. Controls that can no longer be read are replaced by the defaults. */
-export async function readPersons(db: Database): Promise<PersonView[]> {
-  const rows = await db.select().from(person).orderBy(asc(person.createdAt))
+/**
+ * Never empty: somebody always sits there. Controls that can no longer be read are replaced by the defaults.
+ * @param own whoever has signed in sees themselves alone; null: nobody signs in here
+ */
+export async function readPersons(db: Database, own: string | null = null): Promise<PersonView[]> {
+  const rows = await db
+    .select()
+    .from(person)
+    .where(own === null ? isNull(person.invitationId) : eq(person.id, own))
+    .orderBy(asc(person.createdAt))
   if (rows.length === 0) return [await addPerson(db, FIRST)]
   return rows.map(({ id, name, controls }) => {
     const parsed = v.safeParse(Controls, controls)

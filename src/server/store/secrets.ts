@@ -7,6 +7,7 @@ import { readFile, writeFile } from 'node:fs/promises'
 import { join } from 'node:path'
 import * as v from 'valibot'
 import { Secrets } from '../../core/cameras/connection'
+import { parsedJson } from '../../core/safely'
 
 const KEY_BYTES = 32
 const IV_BYTES = 12
@@ -33,24 +34,32 @@ export class SecretBox {
   /** @returns null if there is nothing to hide */
   seal(secrets: Secrets): string | null {
     const kept = Object.fromEntries(Object.entries(secrets).filter(([, password]) => password))
-    if (Object.keys(kept).length === 0) return null
+    return Object.keys(kept).length === 0 ? null : this.sealText(JSON.stringify(kept))
+  }
+
+  sealText(text: string): string {
     const iv = randomBytes(IV_BYTES)
     const cipher = createCipheriv('aes-256-gcm', this.key, iv)
-    const body = Buffer.concat([cipher.update(JSON.stringify(kept), 'utf8'), cipher.final()])
+    const body = Buffer.concat([cipher.update(text, 'utf8'), cipher.final()])
     return Buffer.concat([iv, cipher.getAuthTag(), body]).toString('base64')
   }
 
   /** What cannot be opened, as after the key was lost, counts as no password. */
   open(sealed: string | null): Secrets {
-    if (sealed === null) return {}
+    const text = sealed === null ? null : this.openText(sealed)
+    const parsed = v.safeParse(Secrets, text === null ? null : parsedJson(text))
+    return parsed.success ? parsed.output : {}
+  }
+
+  /** @returns null if it cannot be opened, as after the key was lost */
+  openText(sealed: string): string | null {
     try {
       const all = Buffer.from(sealed, 'base64')
       const decipher = createDecipheriv('aes-256-gcm', this.key, all.subarray(0, IV_BYTES))
       decipher.setAuthTag(all.subarray(IV_BYTES, IV_BYTES + TAG_BYTES))
-      const text = Buffer.concat([decipher.update(all.subarray(IV_BYTES + TAG_BYTES)), decipher.final()])
-      return v.parse(Secrets, JSON.parse(text.toString('utf8')))
+      return Buffer.concat([decipher.update(all.subarray(IV_BYTES + TAG_BYTES)), decipher.final()]).toString()
     } catch {
-      return {}
+      return null
     }
   }
 }

@@ -18,15 +18,7 @@ export async function readShow(db: Reads, eventId: string): Promise<Show> {
     .from(showPart)
     .where(eq(showPart.eventId, eventId))
     .orderBy(asc(showPart.order), asc(showPart.createdAt))
-  const show: Record<string, unknown[]> = {
-    ...NO_SHOW,
-    cues: [],
-    tours: [],
-    moves: [],
-    starts: [],
-    buttons: [],
-    looks: [],
-  }
+  const show: Record<string, unknown[]> = Object.fromEntries(Object.keys(NO_SHOW).map((path) => [path, []]))
   for (const { id, kind, order, version, data } of rows) {
     const parsed = v.safeParse(SHOW_PARTS[kind].schema, data)
     if (parsed.success) show[SHOW_PARTS[kind].path]!.push({ id, order, version, ...parsed.output })

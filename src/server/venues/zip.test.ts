@@ -66,7 +66,7 @@ const file: VenueFile = {
             ],
           },
         ],
-        ...{ tours: [], moves: [], starts: [], buttons: [], looks: [] },
+        ...{ tours: [], moves: [], starts: [], buttons: [], looks: [], desks: [] },
       },
       presets: [
         {

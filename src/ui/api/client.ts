@@ -8,6 +8,9 @@ import type { AxisMend } from '../../core/heads/check'
 import { CHANGE_HEADER, PAGE_HEADER } from '../../core/live/headers'
 import type { Device, DeviceMessage, DeviceState } from '../../core/messages/device'
 import type { Guard } from '../../core/orders/guardSettings'
+import type { Entry } from '../../core/people/journal'
+import type { Grant } from '../../core/people/rights'
+import type { NewInvitation } from '../../core/people/views'
 import type { SettingGroup } from '../../core/picture/settings'
 import type { Pace, Parts } from '../../core/presets/pace'
 import type { OscSettings, RemoteRight } from '../../core/remote/settings'
@@ -15,6 +18,7 @@ import type { TallySettings, TallyState } from '../../core/tally/sources'
 import type { SwitcherAction } from '../../core/tally/switcher'
 import type { Api, Before, DeskView, ImportMode, SearchOrder } from '../../server/api'
 import { live } from '../live/live'
+import { signInAgain } from '../live/signedOut'
 
 /** Read at each request: the page's key changes with its connection. */
 const headers = () => ({ [CHANGE_HEADER]: '1', [PAGE_HEADER]: live().pageKey })
@@ -37,6 +41,7 @@ type Body<R> = R extends ClientResponse<infer T, infer S, infer _> ? (S extends 
 
 interface Answer {
   ok: boolean
+  status: number
   json(): Promise<unknown>
 }
 
@@ -49,6 +54,7 @@ async function bodyOf(request: Promise<Answer>): Promise<unknown> {
   } catch {
     throw new Refused(UNREACHABLE)
   }
+  if (answer.status === 401) signInAgain()
   if (!answer.ok) {
     const { error, ask } = body as { error?: string; ask?: boolean }
     throw new (ask ? AsksFirst : Refused)(error ?? 'The server refused this.')
@@ -292,6 +298,27 @@ export const putPart = <K extends PartKind>(
 ) => json<{ version: number }>(`/${SHOW_PARTS[kind].path}/${id}`, 'PUT', { data, version, order })
 
 export const deletePart = (kind: PartKind, id: string) => json(`/${SHOW_PARTS[kind].path}/${id}`, 'DELETE')
+
+export const readMe = () => read(client.me.$get())
+export const signOut = () => read(client.me.$delete())
+export const readPeople = () => read(client.people.$get())
+export const addAccount = (account: { name: string; password: string; grant: Grant }) =>
+  read(client.people.accounts.$post({ json: account }))
+export const changeAccount = (
+  id: string,
+  change: { name?: string; password?: string | null; grant?: Grant },
+) => read(client.people.accounts[':id'].$patch({ param: { id }, json: change }))
+export const removeAccount = (id: string) => read(client.people.accounts[':id'].$delete({ param: { id } }))
+export const invite = (invitation: NewInvitation) =>
+  read(client.people.invitations.$post({ json: invitation }))
+export const endInvitation = (id: string) =>
+  read(client.people.invitations[':id'].end.$post({ param: { id } }))
+export const removeInvitation = (id: string) =>
+  read(client.people.invitations[':id'].$delete({ param: { id } }))
+export const endSession = (id: string) => read(client.people.sessions[':id'].$delete({ param: { id } }))
+export const readJournal = (wanted: Record<string, string>) =>
+  json<{ days: number; entries: Entry[] }>(`/journal?${new URLSearchParams(wanted)}`, 'GET')
+export const keepJournalDays = (days: number) => read(client.journal.days.$put({ json: { days } }))
 
 export const partsBefore = (kind: PartKind, id: string) =>
   json<Before[]>(`/${SHOW_PARTS[kind].path}/${id}/before`, 'GET')

@@ -6,13 +6,16 @@ import { feelFor } from '../../core/controls/controls'
 import { can, isBlind } from '../../core/facts/capabilities'
 import type { Pace } from '../../core/presets/pace'
 import { Key } from '../basics/Key'
+import { Words } from '../basics/Words'
 import { ContourPad } from '../controls/ContourPad'
 import { Fader } from '../controls/Fader'
 import { ZoomStrip } from '../controls/ZoomStrip'
 import { changeFeel, useControls } from '../input/controlsStore'
 import { sticks } from '../input/sticks'
 import { useFactValue } from '../live/useFactValue'
+import { useMe } from '../people/me'
 import { goHome, order, setAutoFocus } from '../presets/actions'
+import { TONES } from '../theme/tones'
 import { KEY_COLUMN, SWITCH_COLUMN } from './arrangement'
 import type { DeskCamera } from './useCamera'
 
@@ -59,7 +62,11 @@ function useFocusWheel(enabled: boolean): RefObject<View | null> {
 
 /** The pieces of the deck, to be put in any order. @param roomy keys have room for longer words */
 function usePieces({ camera, busy, toolPace, onStore, onMore }: DeckProps, roomy: boolean) {
-  const { lens, enabled, view, able } = camera
+  const { lens, view, able } = camera
+  const { data: me } = useMe()
+  const mayDrive = me?.rights.includes('drive') ?? true
+  const mayStore = me?.rights.includes('store') ?? true
+  const enabled = camera.enabled && mayDrive
   // No finer than what is drawn of it.
   const pose = useFactValue(
     'pose',
@@ -84,9 +91,22 @@ function usePieces({ camera, busy, toolPace, onStore, onMore }: DeckProps, roomy
     zoom: (height: number) => (
       <ZoomStrip height={height} enabled={enabled} text={pose?.times ? `${pose.times}×` : '–'} />
     ),
-    pad: (size: number) => (
-      <ContourPad size={size} hfovDeg={pose?.hfovDeg ?? null} camera={camera} feel={feel} enabled={enabled} />
-    ),
+    pad: (size: number) =>
+      mayDrive ? (
+        <ContourPad
+          size={size}
+          hfovDeg={pose?.hfovDeg ?? null}
+          camera={camera}
+          feel={feel}
+          enabled={enabled}
+        />
+      ) : (
+        <View style={[styles.instead, { width: size, height: size }]}>
+          <Words size={14} tone="mist" style={styles.centred}>
+            You may look and recall here as far as you are invited to, not drive.
+          </Words>
+        </View>
+      ),
     /** @param upright its height, px; null: across, as wide as there is room */
     speed: (upright: number | null, narrow = false) => (
       <Fader
@@ -115,7 +135,9 @@ function usePieces({ camera, busy, toolPace, onStore, onMore }: DeckProps, roomy
         label={busy ? 'Storing' : 'Store'}
         tone="filled"
         shortcut={shortcut('store')}
-        disabled={!enabled || busy || (able !== null && isBlind(able) && able.memories === 0)}
+        disabled={
+          !camera.enabled || !mayStore || busy || (able !== null && isBlind(able) && able.memories === 0)
+        }
         onPress={onStore}
         style={styles.key}
         testID="store"
@@ -321,6 +343,8 @@ export const RightDeck = memo(function RightDeck(
 })
 
 const styles = StyleSheet.create({
+  instead: { alignItems: 'center', justifyContent: 'center', borderWidth: 1, borderColor: TONES.line },
+  centred: { textAlign: 'center', padding: 12 },
   deck: { flexDirection: 'row', gap: 10, paddingHorizontal: 12, paddingVertical: 8, alignSelf: 'stretch' },
   apart: { justifyContent: 'space-between' },
   together: { justifyContent: 'center', gap: 14 },

@@ -1,6 +1,6 @@
 /** Live facts and stored data for components. */
 import { useCallback, useEffect, useSyncExternalStore } from 'react'
-import useSWR from 'swr'
+import useSWR, { mutate as mutateOther } from 'swr'
 import { type FactKind, type FactValue, SERVER } from '../../core/facts/facts'
 import type { DeskView } from '../../server/api'
 import { readDesk } from '../api/client'
@@ -32,7 +32,11 @@ export function useDesk() {
   })
   const { mutate } = result
   useEffect(() => {
-    live().onChanged = () => void mutate()
+    live().onChanged = () => {
+      void mutate()
+      // What somebody may can have changed with it.
+      void mutateOther('me')
+    }
   }, [mutate])
   return result
 }

@@ -1,6 +1,9 @@
 /** A WebSocket that comes back by itself. */
 
+import { SIGNED_OUT, signedOutPerhaps } from './signedOut'
+
 const RETRY_MS = [300, 600, 1200, 2000]
+const COOKIE_WITHIN_MS = 400
 
 export interface Reconnecting {
   send(message: object): boolean
@@ -24,13 +27,18 @@ export function openSocket(
     const mine = new WebSocket(url)
     mine.binaryType = 'arraybuffer'
     socket = mine
+    let opened = false
     mine.onopen = () => {
       tries = 0
+      opened = true
       on.open()
     }
     mine.onmessage = (event) => on.message(event.data)
-    mine.onclose = () => {
+    mine.onclose = ({ code }) => {
       if (socket !== mine) return
+      // Whoever has just become the owner gets their cookie in the same moment.
+      if (code === SIGNED_OUT) setTimeout(() => void signedOutPerhaps(), COOKIE_WITHIN_MS)
+      else if (!opened && tries > 0) void signedOutPerhaps()
       socket = null
       on.close()
       setTimeout(connect, RETRY_MS[Math.min(tries++, RETRY_MS.length - 1)])

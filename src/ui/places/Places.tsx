@@ -6,24 +6,35 @@ import LayoutGrid from 'lucide-react-native/icons/layout-grid'
 import ListOrdered from 'lucide-react-native/icons/list-ordered'
 import SlidersVertical from 'lucide-react-native/icons/sliders-vertical'
 import { StyleSheet, View } from 'react-native'
+import type { Right } from '../../core/people/rights'
 import { Words } from '../basics/Words'
+import { useEverywhere, useMe } from '../people/me'
 import { PLACES_BELOW, PLACES_BESIDE } from '../theme/rooms'
 import { RADIUS, TONES, TOUCH } from '../theme/tones'
 
-/** The places that work so far. */
+/** The places that work so far, with the right that each is for. */
 const PLACES = [
-  { path: '/', name: 'Desk', Icon: Joystick },
-  { path: '/cues', name: 'Cues', Icon: ListOrdered },
-  { path: '/picture', name: 'Picture', Icon: SlidersVertical },
-  { path: '/presets', name: 'Presets', Icon: LayoutGrid },
-  { path: '/setup', name: 'Setup', Icon: House },
-] as const
+  { path: '/', name: 'Desk', Icon: Joystick, right: 'see' },
+  { path: '/cues', name: 'Cues', Icon: ListOrdered, right: 'cues' },
+  { path: '/picture', name: 'Picture', Icon: SlidersVertical, right: 'picture' },
+  { path: '/presets', name: 'Presets', Icon: LayoutGrid, right: 'see' },
+  { path: '/setup', name: 'Setup', Icon: House, right: 'see' },
+] as const satisfies readonly { path: string; name: string; Icon: unknown; right: Right }[]
+
+function usePlaces() {
+  const { data: me } = useMe()
+  const everywhere = useEverywhere()
+  return PLACES.filter(
+    ({ path, right }) => (me?.rights.includes(right) ?? true) && (everywhere || path !== '/cues'),
+  )
+}
 
 export function PlacesAcross({ slim }: { slim: boolean }) {
   const path = usePathname()
+  const places = usePlaces()
   return (
     <View style={styles.across} role="navigation">
-      {PLACES.map(({ path: to, name }) => (
+      {places.map(({ path: to, name }) => (
         <Link key={to} href={to} style={styles.link} aria-current={path === to ? 'page' : undefined}>
           <View style={[styles.place, slim && styles.slim, path === to && styles.here]}>
             <Words size={15} weight="semiBold" tone={path === to ? 'sand' : 'mist'}>
@@ -38,9 +49,10 @@ export function PlacesAcross({ slim }: { slim: boolean }) {
 
 export function PlacesBelow() {
   const path = usePathname()
+  const places = usePlaces()
   return (
     <View style={styles.below} role="navigation">
-      {PLACES.map(({ path: to, name, Icon }) => (
+      {places.map(({ path: to, name, Icon }) => (
         <Link key={to} href={to} style={styles.half} aria-current={path === to ? 'page' : undefined}>
           <View style={styles.tab}>
             <Icon size={20} color={path === to ? TONES.heron : TONES.mist} />
@@ -57,9 +69,10 @@ export function PlacesBelow() {
 /** At the left of a low window. */
 export function PlacesBeside() {
   const path = usePathname()
+  const places = usePlaces()
   return (
     <View style={styles.beside} role="navigation">
-      {PLACES.map(({ path: to, name, Icon }) => (
+      {places.map(({ path: to, name, Icon }) => (
         <Link key={to} href={to} style={styles.link} aria-current={path === to ? 'page' : undefined}>
           <View style={styles.besideTab}>
             <Icon size={20} color={path === to ? TONES.heron : TONES.mist} />

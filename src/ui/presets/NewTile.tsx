@@ -4,6 +4,7 @@ import Plus from 'lucide-react-native/icons/plus'
 import { Pressable, StyleSheet, View } from 'react-native'
 import { Words } from '../basics/Words'
 import { useFocusRing } from '../input/useFocusRing'
+import { useMay } from '../people/me'
 import { RADIUS, TONES } from '../theme/tones'
 import { web } from '../theme/web'
 
@@ -12,6 +13,8 @@ export const NEW_TILE = 'new'
 export function NewTile({ width, dragging, onPress }: { width: number; dragging: boolean; onPress(): void }) {
   const { setNodeRef, isOver } = useDroppable({ id: NEW_TILE })
   const { ring, handlers } = useFocusRing()
+  const mayStore = useMay('store')
+  if (!mayStore) return null
   return (
     <Pressable
       ref={setNodeRef as unknown as React.Ref<View>}

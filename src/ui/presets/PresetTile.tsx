@@ -12,10 +12,12 @@ import { useDescription } from '../basics/useDescription'
 import { Words } from '../basics/Words'
 import { useFocusRing } from '../input/useFocusRing'
 import { useTap } from '../input/useTap'
+import { useMay } from '../people/me'
 import { TallyMark } from '../tally/TallyMark'
 import { SPOKEN, useTally } from '../tally/useTally'
 import { RADIUS, TONES } from '../theme/tones'
 import { web } from '../theme/web'
+import { standingWords } from './standingWords'
 import { useStanding } from './useStanding'
 
 interface TileProps {
@@ -32,28 +34,6 @@ interface TileProps {
 
 /** The id under which a tile is dragged to another place. */
 export const MOVED = 'move:'
-
-/** What a tile says beside its name. */
-function words(standing: Standing): string {
-  switch (standing.kind) {
-    case 'travelling':
-      return `${(standing.leftMs / 1000).toFixed(1)} s`
-    case 'here':
-      return 'here'
-    case 'off':
-      return standing.zoomOnly
-        ? 'zoom moved off'
-        : `moved off ${standing.deg.toFixed(standing.deg < 10 ? 1 : 0)}°`
-    case 'failed':
-      return 'not reached'
-    case 'unknown':
-      return 'unknown'
-    case 'sent':
-      return 'sent, not seen'
-    case 'idle':
-      return ''
-  }
-}
 
 /** A tile that follows its camera. */
 export const LiveTile = memo(function LiveTile(props: TileProps) {
@@ -85,9 +65,10 @@ const PresetTile = memo(function PresetTile({
     `${editing ? 'Changes this preset' : 'Recalls this preset'}${SPOKEN[useTally(camera.id)]}`,
   )
   const recall = () => onRecall(preset.id)
+  const mayStore = useMay('store')
   const tap = useTap(editing ? null : recall, editing ? () => onEdit(preset.id) : recall)
   const height = Math.round((width * 9) / 16)
-  const state = words(standing)
+  const state = standingWords(standing)
   const kept = [preset.memory === null ? '' : `M${preset.memory}`, paceText(preset.pace ?? camera.pace)]
   const corner = kept.filter(Boolean).join('  ')
   // Short words stand beside the name; longer ones need the picture's width.
@@ -102,7 +83,7 @@ const PresetTile = memo(function PresetTile({
       accessibilityRole="button"
       {...described}
       {...tap}
-      onLongPress={editing ? undefined : () => onEdit(preset.id)}
+      onLongPress={editing || !mayStore ? undefined : () => onEdit(preset.id)}
       delayLongPress={550}
       {...((editing ? listeners : {}) as object)}
       {...handlers}

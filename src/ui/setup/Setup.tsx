@@ -9,6 +9,10 @@ import { fault } from '../basics/notes'
 import { Words } from '../basics/Words'
 import { useDesk } from '../live/hooks'
 import { live } from '../live/live'
+import { JournalPanel } from '../people/JournalPanel'
+import { useMe } from '../people/me'
+import { PeoplePanel } from '../people/PeoplePanel'
+import { SignedIn } from '../people/SignedIn'
 import { Header } from '../places/Header'
 import { PlacesBelow } from '../places/Places'
 import { TONES, WIDE_FROM } from '../theme/tones'
@@ -21,12 +25,26 @@ import { RemotePanel } from './RemotePanel'
 import { TallyPanel } from './tally/TallyPanel'
 import { VenuePanel } from './VenuePanel'
 
-const PARTS = ['Cameras', 'Controls', 'Tally', 'Remote', 'Venues', 'Heads', 'Command sets'] as const
+const PARTS = [
+  { name: 'Cameras', right: 'setup' },
+  { name: 'Controls', right: 'see' },
+  { name: 'Tally', right: 'setup' },
+  { name: 'People', right: 'people' },
+  { name: 'Log', right: 'people' },
+  { name: 'Remote', right: 'people' },
+  { name: 'Venues', right: 'setup' },
+  { name: 'Heads', right: 'setup' },
+  { name: 'Command sets', right: 'setup' },
+] as const
+type PartName = (typeof PARTS)[number]['name']
 
 export default function Setup() {
   const { data, error, isLoading, mutate } = useDesk()
   const wide = useWindowDimensions().width >= WIDE_FROM
-  const [part, setPart] = useState<(typeof PARTS)[number]>('Cameras')
+  const { data: me } = useMe()
+  const parts = PARTS.filter(({ right }) => me?.rights.includes(right) ?? true)
+  const [chosen, setPart] = useState<PartName>('Cameras')
+  const part = parts.some(({ name }) => name === chosen) ? chosen : parts[0]?.name
   useEffect(() => {
     live().onNotice = (_camera, text) => fault(text)
   }, [])
@@ -35,7 +53,7 @@ export default function Setup() {
     <View style={styles.page}>
       <Header event={data?.event.name ?? ''} venue={data?.venue.name ?? ''} wide={wide} />
       <View style={styles.parts}>
-        {PARTS.map((name) => (
+        {parts.map(({ name }) => (
           <Key
             key={name}
             label={name}
@@ -53,11 +71,14 @@ export default function Setup() {
           </>
         ) : null}
         {!data && !error ? <Words tone="mist">Opening Setup…</Words> : null}
+        <SignedIn />
         {data && part === 'Cameras' ? <CameraList desk={data} /> : null}
         {data && part === 'Venues' ? <VenuePanel desk={data} /> : null}
         {data && part === 'Controls' ? <ControlsPanel desk={data} /> : null}
         {data && part === 'Tally' ? <TallyPanel desk={data} /> : null}
         {data && part === 'Remote' ? <RemotePanel /> : null}
+        {data && part === 'People' ? <PeoplePanel desk={data} /> : null}
+        {data && part === 'Log' ? <JournalPanel /> : null}
         {data && part === 'Heads' ? <HeadProfilePanel desk={data} /> : null}
         {data && part === 'Command sets' ? <CommandSetPanel desk={data} /> : null}
       </ScrollView>

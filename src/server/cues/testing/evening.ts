@@ -6,9 +6,9 @@ import { world as barn, CAMERAS } from '../../../core/cues/testing/barn'
 import type { CueCamera, CuePreset, CueWorld, Place } from '../../../core/cues/world'
 import { SERVER } from '../../../core/facts/facts'
 import type { Actor } from '../../../core/orders/actors'
-import { ALL_RIGHTS } from '../../../core/orders/actors'
 import { type Guard, USUAL_GUARD } from '../../../core/orders/guardSettings'
 import { RULES } from '../../../core/orders/rules'
+import { MAY_ALL } from '../../../core/people/may'
 import { ALL_PARTS } from '../../../core/presets/pace'
 import type { PresetView } from '../../../core/presets/preset'
 import type { TallyState } from '../../../core/tally/sources'
@@ -26,7 +26,7 @@ import { Tours } from '../tours'
 import { TravelWaits } from '../travelWaits'
 import { ModelCamera } from './modelCamera'
 
-export const OPERATOR: Actor = { kind: 'browser', id: 'ann', name: () => 'Ann', rights: ALL_RIGHTS }
+export const OPERATOR: Actor = { kind: 'browser', id: 'ann', name: () => 'Ann', may: MAY_ALL }
 
 export interface EveningOptions {
   show: Show
@@ -83,6 +83,7 @@ export class Evening {
       ),
       memberOf,
       members: () => [...this.models.keys()].map((id) => memberOf(id)!),
+      presetOf: () => null,
       cameraOf: (order) => (order.t === 'recall' ? (presetOf(order.preset)?.cameraId ?? null) : order.camera),
       carryOut: carryOut({
         memberOf,
