@@ -92,7 +92,8 @@ export async function startApplication(env: Record<string, string> = {}): Promis
 export const PHONE = { width: 390, height: 844, hasTouch: true, isMobile: true, deviceScaleFactor: 1 }
 export const WIDE = { width: 1280, height: 800 }
 
-export function startBrowser(): Promise<Browser> {
+/** @param further arguments of the browser */
+export function startBrowser(further: readonly string[] = []): Promise<Browser> {
   return puppeteer.launch({
     executablePath: '/usr/bin/chromium',
     headless: true,
@@ -104,6 +105,7 @@ export function startBrowser(): Promise<Browser> {
       '--disable-background-networking',
       '--disable-component-update',
       '--disable-sync',
+      ...further,
     ],
   })
 }

@@ -65,9 +65,21 @@ async function announce(stack, host, port) {
   say('')
   say(`Steady Heron is ready: ${stack.address}`)
   const local = LOOPBACK.has(host)
+  const secure = process.env.HTTPS === '1'
+  const scheme = secure ? 'https' : 'http'
   const addresses = host === '0.0.0.0' || host === '::' ? networkAddresses() : [host]
-  const bases = local ? [stack.address] : addresses.map((a) => `http://${a}:${port}`)
+  const bases = process.env.PUBLIC_URL
+    ? [process.env.PUBLIC_URL.replace(/\/$/, '')]
+    : local
+      ? [stack.address]
+      : addresses.map((a) => `${scheme}://${a}:${port}`)
   if (!local) for (const base of bases) say(`On a phone or another computer: ${base}`)
+  if (secure) {
+    const trustPort = Number(process.env.HERON_TRUST_PORT ?? port + 60)
+    for (const a of local ? ['127.0.0.1'] : addresses)
+      say(`How a device comes to trust it: http://${a}:${trustPort}`)
+    say(`Fingerprint: ${stack.fingerprint}`)
+  }
   if (stack.ownerPath) {
     say('')
     say('Become the owner of this desk: open this link once, or scan its square code. Show it to nobody.')

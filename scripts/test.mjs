@@ -65,7 +65,7 @@ async function jest(name, args, env = {}) {
 }
 
 async function main() {
-  await ensurePackages(['postgresql', 'ffmpeg', 'socat', 'chromium', 'iproute2'])
+  await ensurePackages(['postgresql', 'ffmpeg', 'socat', 'chromium', 'iproute2', 'haproxy'])
   await ensureNpm(root)
   // Side by side: each by itself leaves a processor idle.
   await Promise.all([

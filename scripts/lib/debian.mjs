@@ -16,6 +16,7 @@ const NEEDS = {
   postgresql: () => postgresPrograms() !== null,
   ffmpeg: () => existsSync('/usr/bin/ffmpeg'),
   socat: () => existsSync('/usr/bin/socat'),
+  haproxy: () => existsSync('/usr/sbin/haproxy'),
   chromium: () => existsSync('/usr/bin/chromium'),
   iproute2: () => existsSync('/usr/sbin/ip') || existsSync('/sbin/ip'),
 }

@@ -36,7 +36,7 @@ async function checkPorts({ host, port, simPort }) {
 export async function startStack(options) {
   const { root, data, host, port, simPort, onProgress = () => {} } = options
   const shown = host === '0.0.0.0' || host === '::' ? '127.0.0.1' : host
-  const address = `http://${shown}:${port}`
+  const address = `${process.env.HTTPS === '1' ? 'https' : 'http'}://${shown}:${port}`
   const release = claimDataFolder(data, address)
   // Its path must be short, and nobody else may speak to it.
   const guardianFolder = mkdtempSync(join(tmpdir(), 'heron-guardian-'))
@@ -174,7 +174,7 @@ export async function startStack(options) {
     if (!foreign) await backUpBeforeUpdate(root, data, url, options.restore)
     onProgress('Starting the server')
     if (options.standInsAlways && !elsewhere) standInsUp ??= parts.simulator.start()
-    const { ownerPath } = await parts.server.start()
+    const { ownerPath, fingerprint } = await parts.server.start()
     if (standInsUp) {
       onProgress('Starting the stand-in cameras')
       await standInsUp
@@ -182,6 +182,7 @@ export async function startStack(options) {
     return {
       address,
       ownerPath,
+      fingerprint,
       databaseUrl: url,
       simNet,
       serial,

@@ -18,12 +18,14 @@ import { MemoryClaims } from './gate/claims'
 import { Gate } from './gate/gate'
 import { type GuardianClient, NO_GUARDIAN } from './guardian/guardian'
 import { openHttp } from './http/openHttp'
+import type { Tls } from './http/tls'
 import { createJobs } from './jobs/pool'
 import { pinnedCertificates } from './links/certificates'
 import { FactSockets } from './live/factSocket'
 import { LiveHub } from './live/hub'
 import { log } from './log'
 import { LoopWatch } from './loopWatch'
+import type { Outside } from './people/arrival'
 import { openPeople } from './people/openPeople'
 import { Looks, WHOLE_LOOK } from './picture/looks'
 import { Matching } from './picture/matching'
@@ -59,6 +61,8 @@ export interface AppOptions {
   webFolder: string
   /** Names under which it may be asked. */
   hosts(): ReadonlySet<string>
+  outside: Outside
+  tls: Tls | null
   /** Others than this computer itself reach the server. */
   reachable: boolean
   /** Where they reach it. */
@@ -377,6 +381,7 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
       if (behind) clearInterval(behind)
       hub.close()
       http.close()
+      options.tls?.close()
       programs.close()
       factSockets.close()
       await door.close()

@@ -3,16 +3,22 @@
  * built pages), HERON_DEMO (folder of the demo), HERON_EMPTY (1: an empty database stays empty),
  * HERON_GUARDIAN (path of the guardian's socket), HERON_SIM_NET, HERON_SIM_SERIAL, HERON_SIM_TALLY (the stand-ins'
  * network, serial port, and the port to which their switcher sends tally), HERON_SERIAL_PORTS (further serial ports, by path, separated by commas), HERON_FRESH
- * (1 empties the database first), HERON_NEW_OWNER (1 opens a link that makes another owner).
+ * (1 empties the database first), HERON_NEW_OWNER (1 opens a link that makes another owner),
+ * HTTPS (1: with a certificate of its own), HERON_TRUST_PORT (the page that shows how to trust it), PUBLIC_URL and
+ * TRUST_PROXY (behind a proxy).
  */
 
+import { X509Certificate } from 'node:crypto'
+import { hostname } from 'node:os'
 import * as v from 'valibot'
 import { startApp } from './app'
 import { listenForFaults } from './faultsOnPurpose'
 import { GuardianClient } from './guardian/guardian'
+import { openTls } from './http/tls'
 import { ownPort } from './links/targets'
 import { log, logInto } from './log'
-import { networkAddresses, ownHosts } from './people/origin'
+import { outsideFrom } from './people/arrival'
+import { networkAddresses, ownHosts, withPublic } from './people/origin'
 import { openDatabase } from './store/database'
 import { clearAll, loadDemo } from './store/demo'
 import { SecretBox } from './store/secrets'
@@ -57,7 +63,25 @@ async function main(): Promise<void> {
     const loaded = await loadDemo(database.db, secrets, demo, 'if-empty')
     if (loaded) process.send?.({ progress: 'Loaded the demo: the Fenland Quiz Final at Osier Barn.' })
   }
-  const open = !LOOPBACK.has(host)
+  const outside = outsideFrom(process.env)
+  // Behind a proxy others reach it too, whatever it listens on itself.
+  const open = !LOOPBACK.has(host) || outside.publicUrl !== null || outside.proxies > 0
+  const scheme = outside.secure ? 'https' : 'http'
+  const addresses = () =>
+    outside.publicUrl
+      ? [outside.publicUrl.origin]
+      : LOOPBACK.has(host)
+        ? []
+        : networkAddresses(host).map((address) => `${scheme}://${address}:${port}`)
+  const hosts = () => withPublic(ownHosts(open), outside.publicUrl?.hostname ?? null)
+  const tls = outside.secure
+    ? await openTls({
+        folder: HERON_DATA,
+        names: () => [hostname(), ...[...ownHosts(true)].map((name) => name.replace(/^\[|\]$/g, ''))],
+        ...{ hosts, host, trustPort: Number(process.env.HERON_TRUST_PORT ?? port + 60), addresses },
+        failed: (error) => log.error({ err: error }, 'the certificate could not be renewed'),
+      })
+    : null
   const left = (await guardian?.left) ?? null
   const moved = left?.cameras ?? []
   const app = await startApp({
@@ -68,9 +92,7 @@ async function main(): Promise<void> {
     port,
     dataFolder: HERON_DATA,
     webFolder: HERON_WEB,
-    hosts: () => ownHosts(open),
-    reachable: open,
-    addresses: () => (open ? networkAddresses(host).map((address) => `http://${address}:${port}`) : []),
+    ...{ hosts, outside, tls, reachable: open, addresses },
     newOwner: process.env.HERON_NEW_OWNER === '1',
     guardian,
     moved,
@@ -82,7 +104,10 @@ async function main(): Promise<void> {
     standIns: (needed) => process.send?.({ standIns: needed }),
   })
   if (process.env.HERON_FAULTS === '1') listenForFaults()
-  process.send?.({ ready: true, ownerPath: app.ownerPath })
+  process.send?.({
+    ...{ ready: true, ownerPath: app.ownerPath },
+    fingerprint: tls ? new X509Certificate(tls.authority()).fingerprint256 : null,
+  })
 
   let ending = false
   const end = async (code = 0) => {

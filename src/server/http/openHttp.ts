@@ -1,5 +1,6 @@
 /** The HTTP server: doors, limits, API, pages, and the upgrade to sockets. */
 import type { IncomingMessage, Server } from 'node:http'
+import { createServer as createSecureServer, type Server as SecureServer } from 'node:https'
 import type { Socket } from 'node:net'
 import type { Duplex } from 'node:stream'
 import { serve, upgradeWebSocket } from '@hono/node-server'
@@ -12,6 +13,7 @@ import type { Fleet } from '../fleet'
 import type { FactSockets } from '../live/factSocket'
 import type { LiveHub } from '../live/hub'
 import { servePictures } from '../live/pictureSocket'
+import type { Outside } from '../people/arrival'
 import { type DoorOptions, door, doorForms, visitorOf } from '../people/door'
 import type { People, Visitor } from '../people/people'
 import { type RouteGuardDeps, routeGuard } from '../people/routeGuard'
@@ -21,6 +23,7 @@ import { keyIn } from '../routes/remote'
 import { servePages } from '../web'
 import { bodyLimits } from './bodyLimits'
 import { tellProblem } from './problems'
+import type { Tls } from './tls'
 
 const MAX_MESSAGE_BYTES = 16 * 1024
 /** A browser sends its headers at once; a client that dribbles them is cut off, ms. */
@@ -35,6 +38,9 @@ export interface HttpOptions {
   port: number
   webFolder: string
   hosts: DoorOptions['hosts']
+  outside: Outside
+  /** Of the server's own TLS; null: it speaks plainly. */
+  tls: Tls | null
 }
 
 export interface OpenHttp {
@@ -83,7 +89,8 @@ function makeApp(
   app.use(
     secureHeaders({
       crossOriginEmbedderPolicy: false,
-      strictTransportSecurity: false,
+      // Of a name of its own alone: it would shut out whoever reaches another service under the same one.
+      strictTransportSecurity: options.outside.publicUrl?.protocol === 'https:' ? 'max-age=15552000' : false,
       referrerPolicy: 'same-origin',
       contentSecurityPolicy: {
         defaultSrc: ["'self'"],
@@ -101,7 +108,7 @@ function makeApp(
     }),
   )
   app.use(bodyLimits)
-  app.use(door({ hosts: options.hosts, people }))
+  app.use(door({ hosts: options.hosts, people, outside: options.outside }))
   app.route('/', doorForms(people))
   app.use('/api/*', routeGuard(guard))
   app.get(
@@ -136,7 +143,7 @@ function makeApp(
   return app
 }
 
-function listen(app: Hono, sockets: WebSocketServer, { host, port }: HttpOptions): Promise<Server> {
+function listen(app: Hono, sockets: WebSocketServer, { host, port, tls }: HttpOptions): Promise<Server> {
   return new Promise((resolve, reject) => {
     const serverOptions = {
       headersTimeout: HEADERS_WITHIN_MS,
@@ -144,11 +151,15 @@ function listen(app: Hono, sockets: WebSocketServer, { host, port }: HttpOptions
       connectionsCheckingInterval: LOOK_AT_CONNECTIONS_MS,
     }
     const websocket = { server: sockets }
-    const server = serve({ fetch: app.fetch, hostname: host, port, serverOptions, websocket }, () => {
+    const how = tls
+      ? { createServer: createSecureServer, serverOptions: { ...serverOptions, ...tls.now() } }
+      : { serverOptions }
+    const server = serve({ fetch: app.fetch, hostname: host, port, websocket, ...how }, () => {
       server.off('error', reject)
       server.on('error', () => {})
       resolve(server)
     }) as Server
+    tls?.follow((pair) => (server as SecureServer).setSecureContext(pair))
     refuseOtherUpgrades(server)
     server.once('error', reject)
     server.maxConnections = MOST_CONNECTIONS

@@ -5,6 +5,7 @@
 import { Hono } from 'hono'
 import { CHANGE_HEADER, PAGE_HEADER } from '../../core/live/headers'
 import { EVERYWHERE, type Grant, type Role } from '../../core/people/rights'
+import { DIRECT, type Outside, outsideFrom } from './arrival'
 import { door, doorForms, pageKey, SESSION_COOKIE, visitorOf } from './door'
 import { type RouteGuardDeps, routeGuard } from './routeGuard'
 import { ROUTE_RIGHTS } from './routeRights'
@@ -18,7 +19,7 @@ const OTHER_PRESET = '00000000-0000-4000-8000-0000000000b1'
 const CHANGE = { [CHANGE_HEADER]: '1' }
 const OWN = { origin: 'http://127.0.0.1:8420' }
 
-async function setUp(options: { reachable?: boolean } = {}) {
+async function setUp({ outside = DIRECT, ...options }: { reachable?: boolean; outside?: Outside } = {}) {
   const world = await memoryPeople(options)
   const { people } = world
   const lines: Parameters<RouteGuardDeps['log']>[0][] = []
@@ -31,7 +32,7 @@ async function setUp(options: { reachable?: boolean } = {}) {
     log: (line) => lines.push(line),
   }
   const app = new Hono()
-  app.use(door({ hosts: () => HOSTS, people }))
+  app.use(door({ hosts: () => HOSTS, people, outside }))
   app.route('/', doorForms(people))
   app.use('/api/*', routeGuard(guard))
   app.all('*', (c) => c.json({ key: pageKey(c), who: visitorOf(c)?.name() }))
@@ -218,4 +219,33 @@ test('what is done and what is refused is written down, with who and why', async
     }),
     expect.objectContaining({ person: 'Robin', refused: expect.stringMatching(/not one of yours/) }),
   ])
+})
+
+test('behind a proxy: its word on the sender counts as far as it is trusted, and the cookie is for a secure connection', async () => {
+  const outside = outsideFrom({ PUBLIC_URL: 'https://desk.example', TRUST_PROXY: '1' })
+  const { form, people, owner } = await setUp({ outside })
+  await owner()
+  const through = (sender: string, origin = 'https://desk.example') => ({ origin, 'x-forwarded-for': sender })
+  const right = { name: 'Wren', password: 'long enough' }
+  const came = await form('/enter', right, through('203.0.113.9'))
+  expect([came.status, /Secure/.test(came.headers.get('set-cookie')!)]).toEqual([303, true])
+  expect(people.all.sessions.at(-1)!.address).toBe('203.0.113.9')
+  expect((await form('/enter', right, through('203.0.113.9', 'https://evil.example'))).status).toBe(403)
+  // Whoever guesses cannot hide behind what they write into the header themselves.
+  for (let i = 0; i < 10; i++)
+    await form('/enter', { name: 'Wren', password: 'guess' }, through(`10.9.9.${i}, 203.0.113.7`))
+  expect((await form('/enter', right, through('10.9.9.99, 203.0.113.7'))).status).toBe(429)
+  expect((await form('/enter', right, through('203.0.113.9'))).status).toBe(303)
+})
+
+test('settings that make no sense are said in a sentence', () => {
+  expect(outsideFrom({})).toEqual(DIRECT)
+  for (const env of [
+    { PUBLIC_URL: 'desk.example' },
+    { PUBLIC_URL: 'ftp://desk.example' },
+    { PUBLIC_URL: 'https://desk.example/heron' },
+    { TRUST_PROXY: 'yes' },
+    { TRUST_PROXY: '-1' },
+  ])
+    expect(() => outsideFrom(env)).toThrow(/(PUBLIC_URL|TRUST_PROXY)=/)
 })

@@ -1,11 +1,11 @@
 /** Lets in who may come in: checks Host and Origin of all, and whose the cookie is. */
-import { getConnInfo } from '@hono/node-server/conninfo'
 import { type Context, Hono, type MiddlewareHandler } from 'hono'
 import { deleteCookie, getCookie, setCookie } from 'hono/cookie'
 import * as v from 'valibot'
 import { CHANGE_HEADER, PAGE_HEADER } from '../../core/live/headers'
 import { LEAST_PASSWORD, Password, PersonName } from '../../core/people/views'
 import type { Problem } from '../routes/answers'
+import { isSecure, type Outside, senderOf } from './arrival'
 import { closedPage, joinPage, ownerPage, signInPage } from './doorPage'
 import { hostAllowed, originAllowed } from './origin'
 import type { From, People, Visitor } from './people'
@@ -13,6 +13,7 @@ import type { From, People, Visitor } from './people'
 export interface DoorOptions {
   hosts(): ReadonlySet<string>
   people: People
+  outside: Outside
 }
 
 const ELSEWHERE = 'This request comes from another page.'
@@ -21,17 +22,12 @@ const SIGN_IN = 'Sign in first.'
 export const SESSION_COOKIE = 'heron_session'
 const COOKIE_S = 30 * 86_400
 
-const addressOf = (c: Context): string => {
-  try {
-    return getConnInfo(c).remote.address ?? ''
-  } catch {
-    return ''
-  }
+interface Arrival extends From {
+  secure: boolean
 }
-export const fromOf = (c: Context): From => ({
-  address: addressOf(c),
-  device: c.req.header('user-agent') ?? '',
-})
+const arrivals = new WeakMap<Request, Arrival>()
+/** Where it comes from, as the door has seen it. */
+export const fromOf = (c: Context): From => arrivals.get(c.req.raw) ?? { address: '', device: '' }
 
 /** The key of the page that sends a request; '' where it is no page of ours. */
 export const pageKey = (c: Context): string => c.req.header(PAGE_HEADER) ?? ''
@@ -40,17 +36,29 @@ const visitors = new WeakMap<Request, Visitor>()
 /** Whose request it is; null: it did not come through the door, but from inside. */
 export const visitorOf = (c: Context): Visitor | null => visitors.get(c.req.raw) ?? null
 
+const STRICT = { httpOnly: true, sameSite: 'Strict', path: '/' } as const
+
 export function keepIn(c: Context, cookie: string): void {
-  setCookie(c, SESSION_COOKIE, cookie, { httpOnly: true, sameSite: 'Strict', path: '/', maxAge: COOKIE_S })
+  const secure = arrivals.get(c.req.raw)?.secure ?? false
+  setCookie(c, SESSION_COOKIE, cookie, { ...STRICT, secure, maxAge: COOKIE_S })
 }
 export const forget = (c: Context): void => void deleteCookie(c, SESSION_COOKIE, { path: '/' })
 
+/** What a browser asks for without saying who asks, to put the page on a home screen; nothing in it is anybody's. */
+const COVER = /^\/(manifest\.webmanifest|icon-\d+\.png|favicon\.ico|sw\.js|away\.(html|js))$/
 /** Pages that strangers see too. */
 const OUTSIDE = /^\/(enter|join|owner)(\/|$)/
 
-export function door({ hosts, people }: DoorOptions): MiddlewareHandler {
+export function door({ hosts, people, outside }: DoorOptions): MiddlewareHandler {
+  const own = (origin: string | undefined, host: string | undefined) =>
+    originAllowed(origin, host) || (!!origin && origin === outside.publicUrl?.origin)
   return async (c, next) => {
     const host = c.req.header('host')
+    arrivals.set(c.req.raw, {
+      address: senderOf(c, outside),
+      device: c.req.header('user-agent') ?? '',
+      secure: isSecure(outside),
+    })
     if (!hostAllowed(host, hosts())) return c.text('This server does not answer under this name.', 421)
     const changes = !['GET', 'HEAD', 'OPTIONS'].includes(c.req.method)
     const origin = c.req.header('origin')
@@ -62,17 +70,17 @@ export function door({ hosts, people }: DoorOptions): MiddlewareHandler {
       origin === undefined
     if (keyed) return next()
     // A page elsewhere may open a socket to us, and says whose it is.
-    if (socket && !originAllowed(origin, host)) return c.text(ELSEWHERE, 403)
+    if (socket && !own(origin, host)) return c.text(ELSEWHERE, 403)
     // Programs send no Origin; browsers always do on what changes something.
-    if (changes && origin !== undefined && !originAllowed(origin, host))
+    if (changes && origin !== undefined && !own(origin, host))
       return c.json<Problem>({ error: ELSEWHERE, where: 'header' }, 403)
-    const outside = OUTSIDE.test(c.req.path)
+    const before = OUTSIDE.test(c.req.path)
     // No form can send it, and no command that somebody put into a command set.
-    if (changes && !outside && c.req.header(CHANGE_HEADER) === undefined)
+    if (changes && !before && c.req.header(CHANGE_HEADER) === undefined)
       return c.json<Problem>({ error: NO_HEADER, where: 'header' }, 403)
     // A form without an origin comes from no browser of today.
-    if (changes && outside && origin === undefined) return c.text(ELSEWHERE, 403)
-    if (outside) return next()
+    if (changes && before && origin === undefined) return c.text(ELSEWHERE, 403)
+    if (before || (c.req.method === 'GET' && COVER.test(c.req.path))) return next()
     const visitor = people.visitor(getCookie(c, SESSION_COOKIE))
     if (visitor) {
       visitors.set(c.req.raw, visitor)

@@ -21,6 +21,11 @@ export function ownHosts(open: boolean, nowMs = performance.now()): ReadonlySet<
   return hosts
 }
 
+/** With the name that a proxy gives it. */
+export function withPublic(hosts: ReadonlySet<string>, name: string | null): ReadonlySet<string> {
+  return name === null ? hosts : new Set([...hosts, name.toLowerCase()])
+}
+
 /** IPv4 addresses under which others reach this computer. @param host what it listens on */
 export function networkAddresses(host: string): string[] {
   if (host !== '0.0.0.0' && host !== '::') return [host]

@@ -23,11 +23,16 @@ export function personRoutes({ db }: Deps) {
     )
     .put(
       '/:id',
-      documented('Change a name, or how a person drives', Done, { 404: 'No such person' }),
+      documented('Change a name, or how a person drives', Done, {
+        404: 'No such person',
+        409: 'The name is that of somebody who signs in',
+      }),
       given('param', Id),
       given('json', v.object({ name: v.optional(Name), controls: v.optional(Controls) }), { change: true }),
       async (c) => {
         const own = visitorOf(c)?.person ?? null
+        if (own !== null && c.req.valid('json').name !== undefined)
+          return c.json<Problem, 409>({ error: 'Names are changed in Setup, People.' }, 409)
         if (own !== null && own !== c.req.valid('param').id) return c.json<Problem, 404>({ error: GONE }, 404)
         if (!(await changePerson(db, c.req.valid('param').id, c.req.valid('json'))))
           return c.json<Problem, 404>({ error: GONE }, 404)

@@ -9,6 +9,8 @@ import { Words } from '../basics/Words'
 import { ListCard } from '../setup/ListCard'
 import { DeskSheet } from './DeskSheet'
 
+const counted = (n: number, what: string) => `${n} ${what}${n === 1 ? '' : 's'}`
+
 export function DesksPart({ desk }: { desk: DeskView }) {
   const [open, setOpen] = useState<Part<'desk'> | 'new' | null>(null)
   const cameraOf = (id: string | null) => desk.cameras.find((camera) => camera.id === id)
@@ -24,8 +26,8 @@ export function DesksPart({ desk }: { desk: DeskView }) {
       {desk.show.desks.map((one) => {
         const pad = cameraOf(one.pad)
         const about = [
-          `${one.presets.length} presets`,
-          one.cues.length > 0 ? `${one.cues.length} cues` : null,
+          counted(one.presets.length, 'preset'),
+          one.cues.length > 0 ? counted(one.cues.length, 'cue') : null,
           pad ? `pad of ${pad.name}` : null,
         ]
         return (

@@ -34,15 +34,14 @@ export function HelperPad({ view, beside }: { view: CameraView; beside: boolean 
       },
     120,
   )
-  // Low and across there is room for one of them below the other's half only.
-  const low = beside && window.height < 500
+  // Below the buttons, and where it is low, there is room for a small picture only.
+  const low = !beside || window.height < 500
   const width = beside
     ? Math.min(360, Math.round(window.width * 0.42))
     : Math.min(window.width - 2 * GAP, 420)
-  const size = low
-    ? Math.min(width - STRIP - GAP, window.height - 150)
-    : Math.min(width - STRIP - GAP, Math.round(window.height * 0.3))
-  const picture = low ? 96 : width
+  const most = beside ? (low ? window.height - 150 : window.height * 0.3) : window.height * 0.26
+  const size = Math.round(Math.min(width - STRIP - GAP, most))
+  const picture = beside ? (low ? 96 : width) : 128
   return (
     <View style={[styles.pad, { width: width + 2 * GAP }, !beside && styles.below]} testID="helper-pad">
       <View style={styles.head}>

@@ -22,8 +22,9 @@ import { HelperTile } from './HelperTile'
 import { LockBar } from './LockBar'
 import { useAwake } from './useAwake'
 
-/** Least width of a button, px. */
-const LEAST: Record<HelperDesk['size'], number> = { large: 230, middle: 140 }
+/** Least width of a button, px: where there is little room, and where there is much. */
+const LEAST: Record<HelperDesk['size'], readonly [number, number]> = { large: [165, 260], middle: [108, 160] }
+const MUCH_FROM = 620
 const GAP = 10
 /** From here on the pad stands beside the buttons. */
 const BESIDE_FROM = 700
@@ -93,7 +94,8 @@ interface ButtonsProps {
 function Buttons({ data, presets, cues, size }: ButtonsProps) {
   const [room, setRoom] = useState(0)
   const inner = room - 2 * GAP
-  const columns = Math.max(1, Math.floor((inner + GAP) / (LEAST[size] + GAP)))
+  const least = LEAST[size][room < MUCH_FROM ? 0 : 1]
+  const columns = Math.max(1, Math.floor((inner + GAP) / (least + GAP)))
   const width = Math.floor((inner - GAP * (columns - 1)) / columns)
   const cameraOf = (id: string): CameraView | undefined => data.cameras.find((camera) => camera.id === id)
   return (

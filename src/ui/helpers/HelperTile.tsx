@@ -31,6 +31,7 @@ export const HelperTile = memo(function HelperTile({ preset, camera, width, size
   const tap = useTap(go, go)
   const height = Math.round((width * 9) / 16)
   const words = standingWords(standing)
+  const roomy = size === 'large' && width >= 220
   return (
     <Pressable
       testID={`helper-${preset.name}`}
@@ -70,10 +71,10 @@ export const HelperTile = memo(function HelperTile({ preset, camera, width, size
         ) : null}
       </View>
       <View style={styles.words}>
-        <Words size={size === 'large' ? 22 : 16} weight="bold" numberOfLines={1} style={styles.name}>
+        <Words size={roomy ? 22 : 17} weight="bold" numberOfLines={1} style={styles.name}>
           {preset.name}
         </Words>
-        <Words size={size === 'large' ? 16 : 13} tone={standing.kind === 'failed' ? 'clay' : 'mist'}>
+        <Words size={roomy ? 16 : 13} tone={standing.kind === 'failed' ? 'clay' : 'mist'}>
           {standing.kind === 'failed' ? `△ ${words}` : words}
         </Words>
       </View>

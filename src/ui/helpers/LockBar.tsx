@@ -25,11 +25,13 @@ export function LockBar({ title, preview }: { title: string; preview: boolean })
   return (
     <View style={styles.bar} role="banner">
       <Words size={17} weight="bold" numberOfLines={1} style={styles.title}>
-        {title}
+        {preview ? `${title}, as its helper sees it` : title}
       </Words>
       {preview && !locked ? (
         <Link href="/setup" style={styles.back}>
-          <Words tone="heron">As the helper sees it. Back to Setup</Words>
+          <Words tone="heron" size={14}>
+            Back to Setup
+          </Words>
         </Link>
       ) : null}
       {locked && !full ? <Key label="Fill the screen" tone="filled" onPress={fill} testID="fill" /> : null}

@@ -3,8 +3,14 @@ import { preload } from 'swr'
 import { readDesk, readMe } from '../api/client'
 import { pictures } from './pictures'
 
+/** Kept by the browser for when the desk does not answer; only a secure connection allows it. */
+async function keepCover(): Promise<void> {
+  await navigator.serviceWorker?.register('/sw.js').catch(() => {})
+}
+
 export function startEarly(): void {
   void preload('desk', readDesk)
   void preload('me', readMe)
   pictures.ready()
+  void keepCover()
 }

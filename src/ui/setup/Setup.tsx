@@ -71,7 +71,7 @@ export default function Setup() {
           </>
         ) : null}
         {!data && !error ? <Words tone="mist">Opening Setup…</Words> : null}
-        <SignedIn />
+        {part === 'Controls' || part === 'People' ? <SignedIn /> : null}
         {data && part === 'Cameras' ? <CameraList desk={data} /> : null}
         {data && part === 'Venues' ? <VenuePanel desk={data} /> : null}
         {data && part === 'Controls' ? <ControlsPanel desk={data} /> : null}

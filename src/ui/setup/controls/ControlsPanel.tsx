@@ -13,6 +13,7 @@ import { Words } from '../../basics/Words'
 import { changeControls, choosePerson, controlsNow, loadPersons, usePersons } from '../../input/controlsStore'
 import { sources } from '../../input/deviceSources'
 import { useDevices } from '../../input/devices'
+import { useMe } from '../../people/me'
 import { chooseFile, saveText } from '../files'
 import { NameSheet, type Naming } from '../NameSheet'
 import { DevicePanel } from './DevicePanel'
@@ -36,6 +37,9 @@ async function takeIn(): Promise<void> {
 
 export function ControlsPanel({ desk }: { desk: DeskView }) {
   const { persons, person } = usePersons()
+  // Whoever has signed in is who they are: names are for Setup, People.
+  const { data: me } = useMe()
+  const signedIn = me?.signedIn ?? false
   const ids = useDevices()
   const [device, setDevice] = useState<string | null>(null)
   const [naming, setNaming] = useState<Naming | null>(null)
@@ -57,16 +61,20 @@ export function ControlsPanel({ desk }: { desk: DeskView }) {
   }
   return (
     <View style={styles.panel}>
-      <Choice
-        label="Who drives here"
-        options={persons.map((p) => ({ value: p.id, label: p.name }))}
-        value={person?.id ?? ''}
-        onChange={(id) => void choosePerson(id)}
-        testID="person"
-      />
+      {signedIn ? null : (
+        <Choice
+          label="Who drives here"
+          options={persons.map((p) => ({ value: p.id, label: p.name }))}
+          value={person?.id ?? ''}
+          onChange={(id) => void choosePerson(id)}
+          testID="person"
+        />
+      )}
       <View style={styles.row}>
-        <Key label="New person" onPress={() => setNaming({ id: null, name: '' })} testID="new-person" />
-        {person ? (
+        {signedIn ? null : (
+          <Key label="New person" onPress={() => setNaming({ id: null, name: '' })} testID="new-person" />
+        )}
+        {person && !signedIn ? (
           <Key
             label="Rename"
             onPress={() => setNaming({ id: person.id, name: person.name })}
