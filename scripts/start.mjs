@@ -6,6 +6,7 @@ import { networkInterfaces } from 'node:os'
 import { dirname, resolve } from 'node:path'
 import { createInterface } from 'node:readline/promises'
 import { fileURLToPath } from 'node:url'
+import { backUpTo } from './lib/backup.mjs'
 import { ensurePackages } from './lib/debian.mjs'
 import { ensureNpm } from './lib/npm.mjs'
 import { Fault, say } from './lib/say.mjs'
@@ -18,10 +19,11 @@ const NEEDED = ['ffmpeg', 'socat']
 const given = process.argv.slice(2)
 const flags = new Set(given)
 const LOOPBACK = new Set(['127.0.0.1', 'localhost', '::1'])
-const HELP = `npm start -- [--empty] [--fresh [--yes]] [--restore FILE] [--new-owner]
+const HELP = `npm start -- [--empty] [--fresh [--yes]] [--restore FILE] [--backup FILE] [--new-owner]
   --empty         without the demo: an empty database stays empty
   --fresh         deletes everything first, after asking; --yes to skip that
   --new-owner     prints a link that makes another owner, where the former is forgotten
+  --backup FILE   keeps all of the database in a file, and ends
   --restore FILE  puts a backup back first; what is there is backed up before
 Settings by the environment: PORT, HOST, HERON_DATA, DATABASE_URL; see README.md and docs/running.md.`
 
@@ -120,6 +122,14 @@ async function main() {
   if (flags.has('--help')) return say(HELP)
   const fresh = await confirmFresh()
   await ensurePackages(process.env.DATABASE_URL ? NEEDED : ['postgresql', ...NEEDED])
+  const backup = after('--backup')
+  if (backup) {
+    const kept = await backUpTo(data, backup)
+    say(`- Kept all of it in ${kept}.`)
+    return say(
+      '- Keep the file password-key of the data folder with it: without it no camera password can be read.',
+    )
+  }
   await ensureNpm(root)
   await ensureWeb(root)
   // The demo's event is under way: the host is on air. Empty: nothing is.

@@ -1,7 +1,9 @@
 /** A copy of the database before its tables change with a new version, and a copy put back. */
 import { existsSync, mkdirSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { join, resolve } from 'node:path'
+import { claimDataFolder } from './dataFolder.mjs'
 import { postgresPrograms } from './debian.mjs'
+import { startPostgres } from './postgres.mjs'
 import { run, tail } from './run.mjs'
 import { Fault, step } from './say.mjs'
 
@@ -41,8 +43,36 @@ async function backUp(tool, data) {
   return file
 }
 
+/** Where a file that is named on the command line lies. */
+const asked = (file) => resolve(process.env.INIT_CWD ?? process.cwd(), file)
+
+/**
+ * Keeps all of the database in a file. The desk must not run: it would change meanwhile.
+ * @returns the file's path
+ */
+export async function backUpTo(data, file) {
+  const path = asked(file)
+  if (existsSync(path)) throw new Fault(`${path} is there already. Choose another name.`)
+  const foreign = process.env.DATABASE_URL
+  const release = claimDataFolder(data, 'a backup that is being made')
+  const database = foreign ? null : await startPostgres(data)
+  try {
+    const tool = program(foreign ?? database.url)
+    const before = process.umask(0o077)
+    const { code, output } = await tool('pg_dump', ['-Fc', '-f', path]).finally(() => process.umask(before))
+    if (code !== 0) {
+      rmSync(path, { force: true })
+      throw new Fault(`The backup could not be made:\n${tail(output)}`)
+    }
+    return path
+  } finally {
+    await database?.stop()
+    release()
+  }
+}
+
 async function putBack(tool, file) {
-  const path = resolve(process.env.INIT_CWD ?? process.cwd(), file)
+  const path = asked(file)
   if (!existsSync(path) || !statSync(path).isFile()) throw new Fault(`There is no backup ${path}.`)
   // All of it or nothing, in one transaction. What a newer version has made beside it must not stay.
   const script = `${path}.sql.${process.pid}`

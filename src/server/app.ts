@@ -1,4 +1,5 @@
 /** Puts the server together: door, API, pages, sockets. */
+import { join } from 'node:path'
 import { sql } from 'drizzle-orm'
 import { SERVER } from '../core/facts/facts'
 import { isUsable } from '../core/facts/health'
@@ -43,6 +44,7 @@ import { keepSpoken } from './store/tally'
 import { Lamps } from './tally/lamps'
 import { Switching } from './tally/switching'
 import { TallyDesk } from './tally/tally'
+import { Backups } from './venues/backups'
 import { Imports } from './venues/imports'
 import { venueSchema } from './venues/schemas'
 
@@ -332,7 +334,19 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     dataFolder: options.dataFolder,
     schema: venueSchema(),
   })
+  const backups = new Backups({
+    folder: join(options.dataFolder, 'backups'),
+    async write(venueId, path) {
+      const job = { databaseUrl: options.databaseUrl, venueId, schema: venueSchema(), path }
+      return (await jobs.run('exportVenueFile', job)) !== null
+    },
+    imports,
+    open: () => catalogue.current?.view.venue ?? null,
+    nowMs: () => Date.now(),
+  })
+  backups.start()
   const api = createApi({
+    backups,
     finder,
     imports,
     db,
@@ -383,6 +397,7 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
       http.close()
       options.tls?.close()
       programs.close()
+      backups.close()
       factSockets.close()
       await door.close()
       cues.close()

@@ -23,6 +23,7 @@ import type { DemoSource } from '../store/demo'
 import type { SecretBox } from '../store/secrets'
 import type { Switching } from '../tally/switching'
 import type { TallyDesk } from '../tally/tally'
+import type { Backups } from '../venues/backups'
 import type { Imports } from '../venues/imports'
 
 export interface Deps {
@@ -32,6 +33,7 @@ export interface Deps {
   fleet: () => Fleet
   finder: Finder
   imports: Imports
+  backups: Backups
   rounds: Rounds
   tally: () => TallyDesk
   switching: () => Switching

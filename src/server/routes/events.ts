@@ -12,7 +12,7 @@ const Id = v.object({ id: v.pipe(v.string(), v.uuid()) })
 const Name = v.pipe(v.string(), v.trim(), v.minLength(1), v.maxLength(60))
 const GONE = 'This event no longer exists.'
 
-export function eventRoutes({ db, catalogue, changed }: Deps) {
+export function eventRoutes({ db, catalogue, changed, backups }: Deps) {
   return new Hono()
     .post(
       '/',
@@ -59,6 +59,9 @@ export function eventRoutes({ db, catalogue, changed }: Deps) {
       documented('Delete an event for good, with its presets', Done, { 409: 'It is open, or gone' }),
       given('param', Id),
       async (c) => {
+        const view = catalogue.current?.view
+        if (view && view.event.id !== c.req.valid('param').id)
+          await backups.make(view.venue, 'before-removal')
         if (!(await deleteEvent(db, c.req.valid('param').id)))
           return c.json<Problem, 409>(
             { error: 'The open event cannot be deleted. Open another one first.' },

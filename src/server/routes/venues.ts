@@ -7,6 +7,7 @@ import { Hono } from 'hono'
 import { describeRoute } from 'hono-openapi'
 import * as v from 'valibot'
 import { isZone } from '../../core/cues/zone'
+import { BackupView } from '../../core/formats/backups'
 import { addVenue, deleteVenue, keepTimeZone, openVenue, renameVenue } from '../store/venues'
 import { ImportMode, ImportPlan } from '../venues/importPlan'
 import { Done, documented, type Problem } from './answers'
@@ -23,12 +24,34 @@ const Zone = v.pipe(
 const Looked = v.object({ id: v.string(), plan: ImportPlan })
 const Applied = v.object({ venueId: v.string(), backup: v.nullable(v.string()) })
 
+const NO_BACKUP = 'There is no such backup any more.'
 const GONE = 'This venue no longer exists.'
 const fileName = (name: string) =>
   `${name.replace(/[^A-Za-z0-9]+/g, '-').replace(/^-|-$/g, '') || 'venue'}.zip`
 
-export function venueRoutes({ db, catalogue, imports, changed }: Deps) {
+export function venueRoutes({ db, catalogue, imports, backups, changed }: Deps) {
   return new Hono()
+    .get('/backups', documented('Backups of venues, the newest first', v.array(BackupView)), async (c) =>
+      c.json(await backups.list(), 200),
+    )
+    .post(
+      '/backups',
+      documented('Back the open venue up now', v.object({ file: v.string() }), { 409: 'No venue is open' }),
+      async (c) => {
+        const venue = catalogue.current?.view.venue
+        const file = venue ? await backups.make(venue, 'by-hand') : null
+        return file ? c.json({ file }, 200) : c.json<Problem, 409>({ error: 'No venue is open.' }, 409)
+      },
+    )
+    .post(
+      '/backups/look',
+      documented('Look at a backup: what would putting it back change?', Looked, { 404: NO_BACKUP }),
+      given('json', v.object({ file: v.pipe(v.string(), v.maxLength(200)) })),
+      async (c) => {
+        const looked = await backups.look(c.req.valid('json').file)
+        return looked ? c.json(looked, 200) : c.json<Problem, 404>({ error: NO_BACKUP }, 404)
+      },
+    )
     .post(
       '/',
       documented('Make a venue and open it', v.object({ id: v.string() })),
@@ -69,7 +92,10 @@ export function venueRoutes({ db, catalogue, imports, changed }: Deps) {
       documented('Delete a venue for good', Done, { 404: 'No such venue', 409: 'It is open' }),
       given('param', Id),
       async (c) => {
-        const result = await deleteVenue(db, c.req.valid('param').id)
+        const { id } = c.req.valid('param')
+        const named = catalogue.current?.view.venues.find((venue) => venue.id === id)
+        if (named && id !== catalogue.current?.view.venue.id) await backups.make(named, 'before-removal')
+        const result = await deleteVenue(db, id)
         if (result === 'gone') return c.json<Problem, 404>({ error: GONE }, 404)
         if (result === 'open') return c.json<Problem, 409>({ error: 'Open another venue first.' }, 409)
         await changed()

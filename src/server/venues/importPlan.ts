@@ -30,6 +30,7 @@ export const ImportPlan = v.object({
   /** Null: a new venue is made. */
   into: v.nullable(v.string()),
   name: v.string(),
+  venueId: v.string(),
   merge: ModePlan,
   replace: ModePlan,
 })
@@ -91,6 +92,7 @@ export function planImport(now: VenueFile | null, file: VenueFile): ImportPlan {
   return {
     into: now?.venue.name ?? null,
     name: file.venue.name,
+    venueId: file.venue.id,
     merge: planFor('merge', now, file),
     replace: planFor('replace', now, file),
   }

@@ -6,6 +6,7 @@ import { join } from 'node:path'
 import { Readable } from 'node:stream'
 import { pipeline } from 'node:stream/promises'
 import type { ReadableStream } from 'node:stream/web'
+import { backupFile } from '../../core/formats/backups'
 import type { Jobs } from '../jobs/jobs'
 import type { Incoming } from '../jobs/venueFiles'
 import type { ImportMode, ImportPlan } from './importPlan'
@@ -21,7 +22,7 @@ export interface ImportsOptions {
 }
 
 export class Imports {
-  private readonly waiting = new Map<string, { incoming: Incoming; name: string }>()
+  private readonly waiting = new Map<string, { incoming: Incoming; name: string; venueId: string }>()
   private readonly folder: string
 
   constructor(private readonly options: ImportsOptions) {
@@ -32,10 +33,17 @@ export class Imports {
 
   /** Takes the file as it comes, without holding it in memory. @throws FileRefused */
   async lookAtZip(body: ReadableStream<Uint8Array>): Promise<{ id: string; plan: ImportPlan }> {
+    return this.lookAtFile((path) =>
+      pipeline(Readable.fromWeb(body), createWriteStream(path, { mode: 0o600 })),
+    )
+  }
+
+  /** Looks at a file that is put into place by `fetch`. @throws FileRefused */
+  async lookAtFile(fetch: (path: string) => Promise<void>): Promise<{ id: string; plan: ImportPlan }> {
     await mkdir(this.folder, { recursive: true })
     const path = join(this.folder, `${randomUUID()}.zip`)
     try {
-      await pipeline(Readable.fromWeb(body), createWriteStream(path, { mode: 0o600 }))
+      await fetch(path)
       return await this.look({ kind: 'zip', path })
     } catch (error) {
       await rm(path, { force: true })
@@ -57,8 +65,7 @@ export class Imports {
     if (!found) return undefined
     this.waiting.delete(id)
     const { jobs, databaseUrl, dataFolder, schema } = this.options
-    const name = found.name.replace(/[^\p{L}\p{N}]+/gu, '-').slice(0, 40)
-    const file = `${name}-${new Date().toISOString().replace(/[:.]/g, '-')}.zip`
+    const file = backupFile({ id: found.venueId, name: found.name }, Date.now(), 'before-import')
     const backupPath = join(dataFolder, 'backups', file)
     const job = { databaseUrl, incoming: found.incoming, mode, dataFolder, schema, backupPath }
     try {
@@ -86,7 +93,7 @@ export class Imports {
     const { jobs, databaseUrl } = this.options
     const plan = await jobs.run('lookAtVenue', { databaseUrl, incoming })
     const id = randomUUID()
-    this.waiting.set(id, { incoming, name: plan.name })
+    this.waiting.set(id, { incoming, name: plan.name, venueId: plan.venueId })
     while (this.waiting.size > MOST_WAITING) this.drop(this.waiting.keys().next().value!)
     return { id, plan }
   }

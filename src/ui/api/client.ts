@@ -209,6 +209,10 @@ export const lookAtCsv = (text: string) =>
   send<typeof client.venues.imports.csv.$post>('/venues/imports/csv', 'POST', text, 'text/csv')
 export type Looked = Awaited<ReturnType<typeof lookAtCsv>>
 
+export const readBackups = () => read(client.venues.backups.$get())
+export const makeBackup = () => read(client.venues.backups.$post())
+export const lookAtBackup = (file: string) => read(client.venues.backups.look.$post({ json: { file } }))
+
 export const applyImport = (id: string, mode: ImportMode) =>
   read(client.venues.imports[':id'].$post({ param: { id }, json: { mode } }))
 

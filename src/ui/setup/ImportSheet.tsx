@@ -35,8 +35,15 @@ function lines(plan: ModePlan): string[] {
   return out.length > 0 ? [...out, ...plan.remarks] : ['Nothing to change: it is all here already.']
 }
 
-export function ImportSheet({ looked, onClose }: { looked: Looked; onClose(): void }) {
-  const [mode, setMode] = useState<ImportMode>('merge')
+interface ImportSheetProps {
+  looked: Looked
+  /** What is offered first. */
+  first?: ImportMode
+  onClose(): void
+}
+
+export function ImportSheet({ looked, first = 'merge', onClose }: ImportSheetProps) {
+  const [mode, setMode] = useState<ImportMode>(first)
   const [working, setWorking] = useState(false)
   const { plan } = looked
   const apply = async () => {

@@ -15,6 +15,7 @@ import { Key } from '../basics/Key'
 import { note } from '../basics/notes'
 import { told } from '../basics/told'
 import { Words } from '../basics/Words'
+import { BackupsPart } from './BackupsPart'
 import { DeleteSheet } from './DeleteSheet'
 import { DemoPart } from './DemoPart'
 import { EventPanel } from './EventPanel'
@@ -85,6 +86,7 @@ export function VenuePanel({ desk }: { desk: DeskView }) {
         <Key label="Export CSV" onPress={() => saveFrom('/api/cameras/list.csv')} testID="save-csv" />
         <Key label="Import CSV" onPress={() => void takeCsv()} testID="take-csv" />
       </View>
+      <BackupsPart />
       <DemoPart />
       {naming ? (
         <NameSheet
