@@ -7,6 +7,7 @@ import { useEffect, useRef, useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { Key } from '../basics/Key'
 import { Words } from '../basics/Words'
+import { Help } from '../help/Help'
 import { TONES } from '../theme/tones'
 import { useLock } from './useLock'
 
@@ -35,6 +36,7 @@ export function LockBar({ title, preview }: { title: string; preview: boolean })
         </Link>
       ) : null}
       {locked && !full ? <Key label="Fill the screen" tone="filled" onPress={fill} testID="fill" /> : null}
+      {locked ? null : <Help />}
       {locked ? (
         <Key label={holding ? 'Keep holding' : 'Hold to unlock'} tone="quiet" onHold={hold} testID="unlock" />
       ) : (

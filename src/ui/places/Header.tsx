@@ -2,6 +2,7 @@
 import { type ReactNode, useEffect, useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { Words } from '../basics/Words'
+import { Help } from '../help/Help'
 import { useConnected, useGuarded } from '../live/hooks'
 import { HEADER, SLIM_HEADER } from '../theme/rooms'
 import { TONES } from '../theme/tones'
@@ -60,6 +61,7 @@ export function Header({ event, venue, wide, slim = false, children }: HeaderPro
           no guardian
         </Words>
       ) : null}
+      <Help slim={slim} />
       <Words size={wide && !slim ? 18 : 16} weight="semiBold">
         {clock}
       </Words>
