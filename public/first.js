@@ -69,9 +69,9 @@ async function first() {
   return (cameras.find((c) => c.enabled) ?? cameras[0])?.id ?? null
 }
 
-/** @param data a frame as src/core/live/pictureFrame.ts lays it out: 14 bytes, the camera's id, the JPEG */
+/** @param data a frame as src/core/live/pictureFrame.ts lays it out: 20 bytes, the camera's id, the JPEG */
 async function draw(canvas, data) {
-  const jpeg = new Uint8Array(data, 14 + new Uint8Array(data)[1])
+  const jpeg = new Uint8Array(data, 20 + new Uint8Array(data)[1])
   if (jpeg.length === 0) return
   const bitmap = await createImageBitmap(new Blob([jpeg], { type: 'image/jpeg' }))
   canvas.width = bitmap.width

@@ -9,6 +9,8 @@ test('a picture frame comes back as it went', () => {
     number: fc.integer({ min: 0, max: 0xffffffff }),
     ageMs: fc.integer({ min: 0, max: 100_000 }),
     sameMs: fc.integer({ min: 0, max: 100_000 }),
+    sentMs: fc.integer({ min: 0, max: 0xffffffff }),
+    wayMs: fc.integer({ min: 0, max: 0xffff }),
     jpeg: fc.uint8Array({ minLength: 1, maxLength: 500 }),
   })
   fc.assert(

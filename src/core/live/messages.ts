@@ -6,6 +6,9 @@ import { type CameraOrder, orderSchemas, type WrittenOrder } from '../orders/ord
 
 const Request = v.pipe(v.number(), v.integer())
 
+/** When the page sent it, ms by a clock of its own that never jumps; null: it does not say. */
+const Stamp = { sentMs: v.optional(v.nullable(v.pipe(v.number(), v.finite())), null) }
+
 /** Shares of the top speeds, after the hand's own curve: sent on change and at least every 100 ms for as long as a hand is on it. */
 const Stick = v.object({
   t: v.literal('stick'),
@@ -17,6 +20,7 @@ const Stick = v.object({
   zoom: Deflection,
   /** Far positive. */
   focus: Deflection,
+  ...Stamp,
 })
 /** A finger holds a point of the picture: down, then where it is at least every 100 ms, then lifted. */
 const Finger = v.object({
@@ -24,6 +28,7 @@ const Finger = v.object({
   phase: v.picklist(['down', 'move', 'up']),
   camera: Id,
   ...Point,
+  ...Stamp,
 })
 /** Takes a camera over from whoever drives it. */
 const TakeOver = v.object({ t: v.literal('takeOver'), camera: Id })
@@ -35,13 +40,14 @@ const LetGo = v.object({ t: v.literal('letGo') })
 const HandMessage = v.variant('t', [Stick, Finger, TakeOver, Person, LetGo])
 type HandMessage = v.InferOutput<typeof HandMessage>
 export type StickMessage = v.InferOutput<typeof Stick>
+type WrittenHand = v.InferInput<typeof HandMessage>
 export type FingerMessage = v.InferOutput<typeof Finger>
 /** An order is answered by a `result` with its number. */
 export type OrderMessage = CameraOrder & { request: number; confirmed: boolean }
 
 export type ToServer = HandMessage | OrderMessage
 /** As it is written: what has a usual value may be left out. */
-export type ToServerMessage = HandMessage | (WrittenOrder & { request: number; confirmed?: boolean })
+export type ToServerMessage = WrittenHand | (WrittenOrder & { request: number; confirmed?: boolean })
 
 export const ToServer = v.variant('t', [
   ...HandMessage.options,
@@ -75,6 +81,8 @@ export const FromServer = v.variant('t', [
   }),
   /** A program chooses a camera on every Desk. */
   v.object({ t: v.literal('select'), camera: v.string() }),
+  /** How long a message to the server and back takes, ms. */
+  v.object({ t: v.literal('way'), roundTripMs: v.number() }),
   /** Something the operator must know, as a sentence. */
   v.object({ t: v.literal('notice'), camera: v.nullable(v.string()), text: v.string() }),
 ])
@@ -84,5 +92,9 @@ export type FromServer = v.InferOutput<typeof FromServer>
 export const HOLD_MS = 2000
 /** Driving lasts only while stick messages are no older than this, ms. */
 export const DEAD_MAN_MS = 300
+/** However late messages come, no camera runs on longer than this after the last word of the hand, ms. */
+export const LAST_WORD_MS = 600
+/** With a round trip this long no hand can follow the picture: it becomes gentle, and is told so, ms. */
+export const TOO_LATE_FOR_A_HAND_MS = 300
 /** A browser repeats a held stick at least this often, ms. */
 export const STICK_REPEAT_MS = 100

@@ -3,6 +3,7 @@ import { randomUUID } from 'node:crypto'
 import * as v from 'valibot'
 import type { WebSocket } from 'ws'
 import { type Fact, SERVER } from '../../core/facts/facts'
+import { Lateness } from '../../core/live/lateness'
 import { type FromServer, ToServer } from '../../core/live/messages'
 import type { Actor } from '../../core/orders/actors'
 import type { May } from '../../core/people/may'
@@ -11,7 +12,7 @@ import { type Facts, isFleeting } from '../facts/facts'
 import type { Gate } from '../gate/gate'
 import type { Visitor } from '../people/people'
 import { Budget } from './budget'
-import { DeadMan } from './deadMan'
+import { AT_ONCE, DeadMan, type Word } from './deadMan'
 
 const PING_EVERY_MS = 5000
 /** Far more than a hand on every camera sends. */
@@ -27,6 +28,8 @@ const BEHIND_BYTES = 256 * 1024
 /** Of ours, for pages: sign in again. */
 const SIGNED_OUT = 4001
 const CLOSE_WITHIN_MS = 500
+/** How much of the former round trip stays in the next. */
+const FORGETS = 0.7
 const RELOAD = 'The page and the server differ: reload the page.'
 
 /** What the hub needs of a socket. */
@@ -50,6 +53,11 @@ interface Page {
   readonly deadMan: DeadMan
   person: string
   readonly visitor: Visitor
+  readonly lateness: Lateness
+  /** Of the newest round trips the quickest, ms; null before the first. */
+  roundTripMs: number | null
+  /** When it was last asked, ms; null: it has answered. */
+  askedAtMs: number | null
   tell(message: FromServer): void
 }
 
@@ -100,7 +108,16 @@ export class LiveHub {
     const page = this.open(socket, visitor)
     this.pages.set(socket, page)
     this.answered.add(socket)
-    socket.on('pong', () => this.answered.add(socket))
+    socket.on('pong', () => {
+      this.answered.add(socket)
+      if (page.askedAtMs === null) return
+      const took = deps.clock.now() - page.askedAtMs
+      page.askedAtMs = null
+      // A single one that was held up says nothing about the way.
+      page.roundTripMs =
+        page.roundTripMs === null ? took : Math.min(took, page.roundTripMs * FORGETS + took * (1 - FORGETS))
+      page.tell({ t: 'way', roundTripMs: Math.round(page.roundTripMs) })
+    })
     socket.on('close', () => {
       this.pages.delete(socket)
       page.deadMan.letGo()
@@ -122,6 +139,8 @@ export class LiveHub {
     const interrupted = visitor.may().everywhere ? deps.interrupted() : null
     page.tell({ t: 'hello', boot: this.boot, page: actor.id, key, interrupted })
     page.tell({ t: 'facts', facts: within(deps.facts.all, visitor.may()) })
+    page.askedAtMs = deps.clock.now()
+    socket.ping()
   }
 
   /** To whoever sits at one page; nobody where it is gone. */
@@ -150,6 +169,9 @@ export class LiveHub {
       key: randomUUID(),
       deadMan: new DeadMan(clock, (camera, push) => gate.stick(camera, push, page.actor)),
       person: '',
+      lateness: new Lateness(),
+      roundTripMs: null,
+      askedAtMs: null,
       tell: (message) => this.give(socket, JSON.stringify(message)),
     }
     return page
@@ -161,13 +183,13 @@ export class LiveHub {
     switch (message.t) {
       case 'stick': {
         const { camera, pan, tilt, zoom, focus } = message
-        deadMan.stick(camera, { pan, tilt, zoom, focus })
+        deadMan.stick(camera, { pan, tilt, zoom, focus }, this.wordOf(message, page))
         return
       }
       case 'finger':
         if (!gate.finger(message.camera, message, actor)) return
         if (message.phase === 'up') deadMan.lifted(message.camera)
-        else deadMan.held(message.camera)
+        else if (!deadMan.held(message.camera, this.wordOf(message, page))) deadMan.letGo()
         return
       case 'letGo':
         deadMan.letGo()
@@ -187,6 +209,17 @@ export class LiveHub {
           page.tell({ t: 'result', request, ok: result.ok, message, ask: !result.ok && result.ask === true })
         })
       }
+    }
+  }
+
+  /** How old what the hand says is, by the stamps of its page and half of the way there and back. */
+  private wordOf({ sentMs }: { sentMs: number | null }, { lateness, roundTripMs }: Page): Word {
+    if (sentMs === null) return AT_ONCE
+    const now = this.deps.clock.now()
+    const late = lateness.late(sentMs, now)
+    return {
+      ageMs: late + (roundTripMs ?? 0) / 2,
+      jitterMs: roundTripMs === null ? 0 : lateness.jitterAt(now),
     }
   }
 
@@ -210,10 +243,13 @@ export class LiveHub {
 
   private pingLater(): void {
     this.cancelPing = this.deps.clock.after(PING_EVERY_MS, () => {
-      for (const socket of this.pages.keys()) {
+      for (const [socket, page] of this.pages) {
         // A closed laptop leaves its socket open for minutes: no pong, no socket.
         if (!this.answered.delete(socket)) socket.terminate()
-        else socket.ping()
+        else {
+          page.askedAtMs = this.deps.clock.now()
+          socket.ping()
+        }
       }
       this.pingLater()
     })

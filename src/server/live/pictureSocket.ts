@@ -44,6 +44,8 @@ interface Watch {
 
 /** How often it is looked whether a feed has become another, or has trouble to tell. */
 const LOOK_EVERY_MS = 700
+/** How much of the former way stays in the next. */
+const FORGETS = 0.7
 /** A thumbnail's pace is kept as a mean: a picture may come this much early, ms. */
 const EARLY_MS = 12
 
@@ -71,7 +73,17 @@ export function servePictures(socket: WebSocket, fleet: () => Fleet, visitor: Vi
     const jpeg = number === watch.sentNumber ? NOTHING : frame.jpeg
     watch.sentNumber = number
     const ageMs = watch.sentAtMs - atMs
-    socket.send(encodePictureFrame({ camera, number, ageMs, sameMs: atMs - sinceMs, jpeg }))
+    socket.send(
+      encodePictureFrame({
+        camera,
+        number,
+        ageMs,
+        sameMs: atMs - sinceMs,
+        sentMs: watch.sentAtMs,
+        wayMs,
+        jpeg,
+      }),
+    )
   }
 
   const feedOf = (camera: string): Feed => {
@@ -127,14 +139,24 @@ export function servePictures(socket: WebSocket, fleet: () => Fleet, visitor: Vi
   }, LOOK_EVERY_MS)
 
   let answered = true
+  /** What half of the quickest way there and back takes, ms. */
+  let wayMs = 0
+  let askedAtMs: number | null = performance.now()
+  socket.ping()
   const ping = setInterval(() => {
     // One that was left open without a word, or does not read what it was sent.
     if (!answered) return socket.terminate()
     answered = false
+    askedAtMs = performance.now()
     socket.ping()
   }, PING_EVERY_MS)
   socket.on('pong', () => {
     answered = true
+    if (askedAtMs === null) return
+    const took = (performance.now() - askedAtMs) / 2
+    askedAtMs = null
+    // The quickest says what the way itself takes; it may become longer.
+    wayMs = wayMs === 0 ? took : Math.min(took, wayMs * FORGETS + took * (1 - FORGETS))
   })
   const budget = new Budget(MESSAGES_PER_SEC, MESSAGES_AT_ONCE, performance.now())
   socket.on('message', (data) => {

@@ -93,7 +93,8 @@ class Sticks {
         sums.set(id, sum)
       }
     }
-    for (const [id, sum] of sums) sums.set(id, feltPush(sum, feelFor(controlsNow(), id), this.pace))
+    for (const [id, sum] of sums)
+      sums.set(id, feltPush(sum, feelFor(controlsNow(), id), live().far ? 'slow' : this.pace))
     return sums
   }
 
@@ -127,7 +128,7 @@ class Sticks {
         held = true
         this.told.set(camera, JSON.stringify(sum))
       }
-      live().send({ t: 'stick', camera, ...sum })
+      live().send({ t: 'stick', camera, ...sum, sentMs: performance.now() })
       sent = true
     }
     if (sent) this.sentAtMs = performance.now()

@@ -62,9 +62,15 @@ function setUp() {
     easels.addCanvas(easel, made as unknown as HTMLCanvasElement)
     return made
   }
-  const frame = async (camera: string, byte: number | null, { ageMs = 10, sameMs = 0 } = {}) => {
+  const frame = async (
+    camera: string,
+    byte: number | null,
+    { ageMs = 10, sameMs = 0, wayMs = 0, heldUpMs = 0 } = {},
+  ) => {
     const jpeg = byte === null ? new Uint8Array(0) : Uint8Array.of(byte)
-    const bytes = encodePictureFrame({ camera, number: 1, ageMs, sameMs, jpeg })
+    // The server's clock is another one, and its frames may be held up on the way.
+    const sentMs = 5_000_000 + performance.now() - heldUpMs
+    const bytes = encodePictureFrame({ camera, number: 1, ageMs, sameMs, sentMs, wayMs, jpeg })
     FakeSocket.newest.onmessage({ data: Uint8Array.from(bytes).buffer })
     await settle()
   }
@@ -119,13 +125,27 @@ test('a frame that looks the same is seen, and not drawn again', async () => {
   expect(told.seen.map((s) => s.sameMs)).toEqual([0, 9000])
 })
 
+test('the age of a picture counts its way, and by how much it was held up on it', async () => {
+  const { easels, told, canvas, frame } = setUp()
+  canvas(1)
+  easels.watch(1, 'a', 30)
+  const ageNow = () => performance.timeOrigin + performance.now() - told.seen.at(-1)!.atMs
+  await frame('a', 1, { ageMs: 40, wayMs: 120 })
+  expect(ageNow()).toBeGreaterThanOrEqual(160)
+  expect(ageNow()).toBeLessThan(400)
+  await new Promise((resolve) => setTimeout(resolve, 220))
+  await frame('a', 2, { ageMs: 40, wayMs: 120, heldUpMs: 2000 })
+  expect(ageNow()).toBeGreaterThanOrEqual(2155)
+  expect(ageNow()).toBeLessThan(2600)
+})
+
 test('a damaged picture is confirmed, so that the next one comes, and claims nothing', async () => {
   const { easels, told, canvas } = setUp()
   canvas(1)
   easels.watch(1, 'a', 30)
   await settle()
   const bytes = encodePictureFrame({
-    ...{ camera: 'a', number: 1, ageMs: 0, sameMs: 0 },
+    ...{ camera: 'a', number: 1, ageMs: 0, sameMs: 0, sentMs: 1, wayMs: 0 },
     jpeg: Uint8Array.of(1, 2),
   })
   FakeSocket.newest.onmessage({ data: Uint8Array.from(bytes).buffer })

@@ -20,6 +20,12 @@ const onConnection = (listener: () => void) => live().onConnection(listener)
 /** Is the page connected to the server? Null before the first answer. */
 export const useConnected = (): boolean | null => useSyncExternalStore(onConnection, () => live().connected)
 
+/** How far away the desk is, in tenths of a second, where that is too far for a hand; null where it is near. */
+export const useFar = (): number | null =>
+  useSyncExternalStore(onConnection, () =>
+    live().far ? Math.round((live().roundTripMs ?? 0) / 100) / 10 : null,
+  )
+
 /** Does the guardian watch over what moves? Null while it is not known. */
 export const useGuarded = (): boolean | null => useFact('guarded', SERVER)
 

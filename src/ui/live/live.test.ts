@@ -7,7 +7,7 @@ class FakeSocket {
   sent: Record<string, unknown>[] = []
   binaryType = ''
   onopen = () => {}
-  onclose = () => {}
+  onclose = (_: { code: number }) => {}
   onmessage = (_: { data: string }) => {}
   constructor(readonly url: string) {
     FakeSocket.all.push(this)
@@ -22,7 +22,7 @@ class FakeSocket {
   }
   drop() {
     this.readyState = 3
-    this.onclose()
+    this.onclose({ code: 1006 })
   }
   tell(message: object) {
     this.onmessage({ data: JSON.stringify(message) })

@@ -1,6 +1,6 @@
 /** The page's connection to the server: facts come in, orders go out. */
 import type { FactKind, FactValue } from '../../core/facts/facts'
-import type { FromServer, ToServerMessage } from '../../core/live/messages'
+import { type FromServer, TOO_LATE_FOR_A_HAND_MS, type ToServerMessage } from '../../core/live/messages'
 import { PageFacts } from './pageFacts'
 import { openSocket, type Reconnecting } from './socket'
 
@@ -24,6 +24,7 @@ const ANSWER_WITHIN_MS = 5000
 export class Live {
   readonly facts = new PageFacts()
   private connection: boolean | null = null
+  private way: number | null = null
   private readonly connectionListeners = new Set<() => void>()
   private readonly requests = new Map<number, (result: Result) => void>()
   private readonly socket: Reconnecting
@@ -64,6 +65,27 @@ export class Live {
   /** Goes with requests, so that the server knows whose they are. */
   get pageKey(): string {
     return this.page.key
+  }
+
+  /** How long a message to the server and back takes, ms; null while it is not known. */
+  get roundTripMs(): number | null {
+    return this.way
+  }
+
+  /** No hand can follow the picture over this way: it drives gently. */
+  get far(): boolean {
+    return this.way !== null && this.way >= TOO_LATE_FOR_A_HAND_MS
+  }
+
+  private setWay(ms: number | null): void {
+    const was = this.far
+    this.way = ms
+    if (this.far && !was)
+      this.onNotice(
+        null,
+        `The desk is ${((ms ?? 0) / 1000).toFixed(1)} s away: the pad moves gently. Aim, Frame and presets land more surely.`,
+      )
+    for (const listener of this.connectionListeners) listener()
   }
 
   onConnection(listener: () => void): () => void {
@@ -121,6 +143,7 @@ export class Live {
   private lost(): void {
     this.connect(false)
     this.page = { id: '', key: '' }
+    this.setWay(null)
     this.facts.lose()
     for (const end of [...this.requests.values()]) end(LOST)
   }
@@ -137,6 +160,9 @@ export class Live {
         return
       case 'facts':
         this.facts.take(message.facts)
+        return
+      case 'way':
+        this.setWay(message.roundTripMs)
         return
       case 'select':
         this.onSelect(message.camera)

@@ -1,4 +1,6 @@
 /** Live pictures of many cameras over one connection. Runs in a worker, or on the page where there is none. */
+
+import { Lateness } from '../../core/live/lateness'
 import { decodePictureFrame, type PictureFrame } from '../../core/live/pictureFrame'
 import { openSocket, type Reconnecting } from './socket'
 
@@ -21,6 +23,7 @@ export class PictureStream {
   private socket: Reconnecting | null = null
   private wanted = new Map<string, number>()
   private away = false
+  private lateness = new Lateness()
   private telling = false
 
   constructor(private readonly on: StreamEvents) {}
@@ -55,7 +58,11 @@ export class PictureStream {
 
   private open(): Reconnecting {
     return openSocket('/live/pictures', {
-      open: () => this.tell(),
+      open: () => {
+        // Another start of the server has another clock.
+        this.lateness = new Lateness()
+        this.tell()
+      },
       close: () => {},
       message: (data) => {
         if (typeof data === 'string') return this.takeTrouble(data)
@@ -71,8 +78,10 @@ export class PictureStream {
     this.on.trouble(message.camera, message.text ?? null)
   }
 
-  private async take({ camera, ageMs, sameMs, jpeg }: PictureFrame): Promise<void> {
-    const atMs = now() - ageMs
+  private async take({ camera, ageMs, sameMs, sentMs, wayMs, jpeg }: PictureFrame): Promise<void> {
+    // Its age when it was sent, what the way takes, and by how much this one was held up on it.
+    const late = this.lateness.late(sentMs, performance.now())
+    const atMs = now() - ageMs - wayMs - late
     try {
       if (jpeg.length > 0) {
         const bitmap = await createImageBitmap(new Blob([jpeg], { type: 'image/jpeg' }))

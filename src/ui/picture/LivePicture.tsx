@@ -20,7 +20,7 @@ export function LivePicture(props: LivePictureProps) {
   const { camera, width, height, canvasRef, held = false, perSec = 30 } = props
   const own = useRef<HTMLCanvasElement | null>(null)
   const canvas = canvasRef ?? own
-  const { is, seconds, trouble } = usePicture(canvas, camera, perSec)
+  const { is, seconds, late, trouble } = usePicture(canvas, camera, perSec)
   const fresh = (is === 'live' || is === 'same') && !held
   return (
     <View
@@ -63,7 +63,7 @@ export function LivePicture(props: LivePictureProps) {
       {fresh ? (
         <View style={styles.live} testID="is-live">
           <Words size={12} tone="mist">
-            {is === 'same' ? `unchanged ${seconds} s` : 'live'}
+            {is === 'same' ? `unchanged ${seconds} s` : late > 0 ? `${late.toFixed(1)} s late` : 'live'}
           </Words>
         </View>
       ) : null}

@@ -77,7 +77,10 @@ export function PictureTools({ camera, tool, toolPace, width, height, enabled }:
       })
 
     const tellFinger = (phase: 'down' | 'move' | 'up', at: Place) =>
-      live().send({ t: 'finger', phase, camera: current.current.camera, ...point(at) })
+      live().send({
+        ...{ t: 'finger', phase, camera: current.current.camera, sentMs: performance.now() },
+        ...point(at),
+      })
     const liftFinger = () => {
       if (!finger) return
       clearInterval(finger.repeat)

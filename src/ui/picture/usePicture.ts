@@ -12,13 +12,23 @@ export interface Freshness {
   is: 'none' | 'live' | 'same' | 'old'
   /** For how long, whole seconds; of `live` and `none` 0. */
   seconds: number
+  /** By how much a live one lags behind the room, tenths of a second; 0: by less than anybody notices. */
+  late: number
   /** Why no picture comes; null if that is not known. */
   trouble: string | null
 }
 
-const NONE: Freshness = { is: 'none', seconds: 0, trouble: null }
+const NONE: Freshness = { is: 'none', seconds: 0, late: 0, trouble: null }
+/** From here on a hand notices, ms. */
+const NOTICED_MS = 200
+/** The worst of about this long is told, so that the figure stands still, ms. */
+const LATE_FOR_MS = 1500
 
-export function freshness(atMs: number | null, sameMs: number, nowMs: number): Omit<Freshness, 'trouble'> {
+export function freshness(
+  atMs: number | null,
+  sameMs: number,
+  nowMs: number,
+): Omit<Freshness, 'trouble' | 'late'> {
   if (atMs === null) return { is: 'none', seconds: 0 }
   const age = nowMs - atMs
   if (age >= STALE_MS) return { is: 'old', seconds: Math.floor(age / 1000) }
@@ -43,10 +53,14 @@ export function usePicture(
     const element = canvas.current
     if (!element || !shown) return
     let [atMs, sameMs] = [null as number | null, 0]
+    let [lag, lagAtMs] = [0, 0]
     const look = () =>
       setFresh((before) => {
         const now = freshness(atMs, sameMs, pictureNow())
-        return now.is === before.is && now.seconds === before.seconds ? before : { ...before, ...now }
+        const late = now.is === 'live' && lag >= NOTICED_MS ? Math.round(lag / 100) / 10 : 0
+        return now.is === before.is && now.seconds === before.seconds && late === before.late
+          ? before
+          : { ...before, ...now, late }
       })
     setFresh(NONE)
     const stop = pictures.watch(element, camera, {
@@ -54,6 +68,8 @@ export function usePicture(
       seen: (sighting) => {
         atMs = sighting.atMs
         sameMs = sighting.sameMs
+        const nowMs = pictureNow()
+        if (nowMs - atMs >= lag || nowMs - lagAtMs > LATE_FOR_MS) [lag, lagAtMs] = [nowMs - atMs, nowMs]
         look()
       },
       trouble: (trouble) => setFresh((before) => ({ ...before, trouble })),

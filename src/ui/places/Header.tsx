@@ -3,7 +3,7 @@ import { type ReactNode, useEffect, useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { Words } from '../basics/Words'
 import { Help } from '../help/Help'
-import { useConnected, useGuarded } from '../live/hooks'
+import { useConnected, useFar, useGuarded } from '../live/hooks'
 import { HEADER, SLIM_HEADER } from '../theme/rooms'
 import { TONES } from '../theme/tones'
 import { PlacesAcross } from './Places'
@@ -31,6 +31,7 @@ export function Header({ event, venue, wide, slim = false, children }: HeaderPro
   const clock = useClock()
   const connected = useConnected()
   const guarded = useGuarded()
+  const far = useFar()
   return (
     <View style={[styles.header, slim && styles.slim]} role="banner">
       <Words size={wide && !slim ? 18 : 16} weight="bold" numberOfLines={1} style={styles.event}>
@@ -56,6 +57,11 @@ export function Header({ event, venue, wide, slim = false, children }: HeaderPro
           no server
         </Words>
       ) : null}
+      {far === null ? null : (
+        <Words size={14} weight="bold" tone="clay" numberOfLines={1} style={styles.lost} testID="far">
+          {`${far} s away`}
+        </Words>
+      )}
       {guarded === false ? (
         <Words size={14} weight="bold" tone="clay" numberOfLines={1} style={styles.lost} testID="unguarded">
           no guardian
