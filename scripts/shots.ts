@@ -78,12 +78,16 @@ async function main() {
   await shoot(wide, 'camera-report')
   await wide.goto(`${running.address}/setup`)
   await wide.waitForSelector(by('row-6'))
-  await pressIn(wide, 'part-Heads')
-  await pressIn(wide, 'duplicate-head-marsh-20x')
-  await pressIn(wide, 'edit-head-marsh-20x-2')
-  await wide.waitForSelector(by('drawn-zoom'))
-  await sleep(300)
-  await shoot(wide, 'head-profile')
+  const { show: kept } = (await (await fetch(`${running.address}/api/desk`)).json()) as {
+    show: { desks: { id: string }[] }
+  }
+  const helper = await browser.newPage()
+  await helper.setViewport(PHONE)
+  await helper.goto(`${running.address}/helper?desk=${kept.desks[0]!.id}`)
+  await pressIn(helper, 'helper-Avocets')
+  await sleep(3500)
+  await shoot(helper, 'helper-phone')
+  await helper.close()
   const show = (await (await fetch(`${running.address}/api/cues`)).json()) as { id: string; name: string }[]
   await fetch(`${running.address}/api/show/next`, {
     method: 'POST',
@@ -174,25 +178,28 @@ async function main() {
   await phone.$eval(by('outcome'), (e) => e.scrollIntoView({ block: 'center' }))
   await sleep(300)
   await shoot(phone, 'camera-sheet')
-  const headers = { 'content-type': 'application/json', 'x-steady-heron': '1' }
-  const post = (path: string, body: object) =>
-    fetch(`${running.address}/api${path}`, { method: 'POST', headers, body: JSON.stringify(body) })
-  const gallery = `${running.net}.11`
-  await post('/venues', { name: 'Village hall' })
-  const first = await browser.newPage()
-  await first.setViewport(WIDE)
-  await first.goto(running.address)
-  await first.waitForSelector(by('step-1'))
-  const settings = {
-    ...{ number: 1, name: 'Gallery', enabled: true, headProfile: 'marsh-20x', pageUrl: null },
-    connection: { kind: 'visca-udp', host: gallery, port: 52381 },
-    picture: { kind: 'mjpeg', url: `http://${gallery}:8080/stream.mjpg`, user: '' },
-    mount: { upsideDown: false, mirrored: false },
-  }
-  await post('/cameras', { settings })
-  await first.waitForSelector(by('pad'), { timeout: 20_000 })
-  await sleep(2500)
-  await shoot(first, 'first-camera')
+  const owner = await browser.newPage()
+  await owner.setViewport(WIDE)
+  await owner.goto(`${running.address}/setup`)
+  await press(owner, 'part-People')
+  await fill(owner, 'owner-name', 'Wren')
+  await fill(owner, 'owner-password', 'curlews call at dusk')
+  await press(owner, 'become-owner')
+  await press(owner, 'invite')
+  await fill(owner, 'invitation-name', 'Robin, tables')
+  await press(owner, `grant-desk-${kept.desks[0]!.id}`)
+  await press(owner, 'make-invitation')
+  await owner.waitForSelector(by('square-code'))
+  await owner.keyboard.press('Escape')
+  await press(owner, 'add-person')
+  await fill(owner, 'account-name', 'Rook')
+  await fill(owner, 'account-password', 'reeds in the wind')
+  await press(owner, 'keep-account')
+  await owner.waitForSelector(by('person-Rook'))
+  // Until the notes have gone.
+  await sleep(8000)
+  await owner.evaluate(() => document.querySelector('[data-testid="signed-in"]')?.scrollIntoView())
+  await shoot(owner, 'setup-people')
 
   await browser.close()
   await running.stop()

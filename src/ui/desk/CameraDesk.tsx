@@ -20,6 +20,7 @@ import { loadPersons } from '../input/controlsStore'
 import { sticks } from '../input/sticks'
 import { useConnected } from '../live/hooks'
 import { live } from '../live/live'
+import { useAwake } from '../live/useAwake'
 import { type NewStore, overwrite, recall, storeNew } from '../presets/actions'
 import { Board } from '../presets/Board'
 import { useBoardState } from '../presets/boardState'
@@ -44,6 +45,7 @@ import { ToolRow } from './ToolRow'
 import { useCamera } from './useCamera'
 import { useDeskKeys } from './useDeskKeys'
 import { useLeashOffer } from './useLeashOffer'
+import { useLimitBuzz } from './useLimitBuzz'
 
 /** A drag begins when the pointer has gone this far, px; before that it is a touch. */
 const DRAG_FROM = 8
@@ -69,6 +71,8 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
     [size.width, size.height, switches, ordered],
   )
   const camera = useCamera(view)
+  useAwake()
+  useLimitBuzz(camera)
   useLeashOffer(camera)
   const connected = useConnected()
   const presets = useMemo(() => desk.presets.filter((p) => p.cameraId === view.id), [desk.presets, view.id])

@@ -15,12 +15,12 @@ import { Words } from '../basics/Words'
 import { loadPersons } from '../input/controlsStore'
 import { useConnected, useDesk, useFact } from '../live/hooks'
 import { live } from '../live/live'
+import { useAwake } from '../live/useAwake'
 import { AskBar } from '../tally/AskBar'
 import { TONES } from '../theme/tones'
 import { HelperPad } from './HelperPad'
 import { HelperTile } from './HelperTile'
 import { LockBar } from './LockBar'
-import { useAwake } from './useAwake'
 
 /** Least width of a button, px: where there is little room, and where there is much. */
 const LEAST: Record<HelperDesk['size'], readonly [number, number]> = { large: [165, 260], middle: [108, 160] }

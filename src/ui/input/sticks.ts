@@ -66,6 +66,11 @@ class Sticks {
     if (this.hands.size > 0) this.flush()
   }
 
+  /** Does any hand push now? */
+  get pushing(): boolean {
+    return this.told.size > 0
+  }
+
   get handPace(): HandPace {
     return this.pace
   }

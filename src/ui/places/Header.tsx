@@ -69,7 +69,8 @@ export function Header({ event, venue, wide, slim = false, children }: HeaderPro
       ) : null}
       <Help slim={slim} />
       <Words size={wide && !slim ? 18 : 16} weight="semiBold">
-        {clock}
+        {/* On a phone the event's name needs the room more. */}
+        {wide ? clock : clock.slice(0, 5)}
       </Words>
     </View>
   )
