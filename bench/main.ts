@@ -23,6 +23,7 @@ import { benchPicture } from './picture'
 import { benchPresets } from './presets'
 import { type Figure, quantile, table } from './stats'
 import { benchTally } from './tally'
+import { benchViewers } from './viewers'
 
 const OPENINGS = 5
 const root = join(__dirname, '..')
@@ -116,6 +117,7 @@ const PARTS: readonly [name: string, run: (stack: Running) => Promise<Figure[]>]
   ['openings', openings],
   ['heads', benchHeads],
   ['cues', benchCues],
+  ['viewers', benchViewers],
   ['picture', benchPicture],
   ['pictures', benchPictures],
   ['finding', benchFinding],

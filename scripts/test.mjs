@@ -26,6 +26,7 @@ const MEASURED = [
   'fieldVisca',
   'onAir',
   'picture',
+  'far',
 ].map((name) => `e2e/${name}`)
 let passed = 0
 let failed = 0
