@@ -1,7 +1,7 @@
 /** A server opened to the network: the first owner, signing in, an invitation, and who is turned away. */
 import type { Browser, Page } from 'puppeteer-core'
 import { withApplication } from './application'
-import { by, type Running } from './harness'
+import { by, type Running, tap } from './harness'
 
 let running: Running
 let browser: Browser
@@ -63,6 +63,7 @@ test('signing out shuts the page, and its cookie is of no use any more', async (
     fetch(`${running.address}/api/desk`, { headers: { cookie: `heron_session=${cookie.value}` } })
   expect((await asked()).status).toBe(200)
   await page.goto(`${running.address}/setup`)
+  await tap(page, 'part-Controls')
   await page.waitForSelector(by('sign-out'))
   await page.click(by('sign-out'))
   await page.waitForSelector('input[name=password]')

@@ -129,9 +129,19 @@ test('behind a TLS proxy: pictures, sticks and sign-in work under its name, over
         sessions: { address: string }[]
         addresses: string[]
       }
-      return { from: sessions[0]!.address, addresses, hsts: got.headers.get('strict-transport-security') }
+      return {
+        from: sessions[0]!.address,
+        addresses,
+        hsts: got.headers.get('strict-transport-security'),
+        csp: got.headers.get('content-security-policy'),
+      }
     })
-    expect(answer).toEqual({ from: '127.0.0.1', addresses: [address], hsts: 'max-age=15552000' })
+    expect(answer).toEqual({
+      from: '127.0.0.1',
+      addresses: [address],
+      hsts: 'max-age=15552000',
+      csp: expect.stringMatching(/script-src 'self';/),
+    })
     // Another name, or a page of another origin, is still turned away.
     const { port } = new URL(running.address)
     expect((await fetch(`http://127.0.0.1:${port}/api/me`)).status).toBe(401)

@@ -14,6 +14,9 @@ const SIZES = [
   [1180, 820],
   [1280, 800],
   [1280, 320],
+  // A strip below or beside another program.
+  [1280, 280],
+  [300, 640],
   [1920, 1080],
 ] as const
 

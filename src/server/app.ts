@@ -1,5 +1,4 @@
 /** Puts the server together: door, API, pages, sockets. */
-import { join } from 'node:path'
 import { sql } from 'drizzle-orm'
 import { SERVER } from '../core/facts/facts'
 import { isUsable } from '../core/facts/health'
@@ -44,8 +43,8 @@ import { keepSpoken } from './store/tally'
 import { Lamps } from './tally/lamps'
 import { Switching } from './tally/switching'
 import { TallyDesk } from './tally/tally'
-import { Backups } from './venues/backups'
 import { Imports } from './venues/imports'
+import { openBackups } from './venues/openBackups'
 import { venueSchema } from './venues/schemas'
 
 /** A patch that is touched, as a share of the picture's width. */
@@ -334,17 +333,8 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     dataFolder: options.dataFolder,
     schema: venueSchema(),
   })
-  const backups = new Backups({
-    folder: join(options.dataFolder, 'backups'),
-    async write(venueId, path) {
-      const job = { databaseUrl: options.databaseUrl, venueId, schema: venueSchema(), path }
-      return (await jobs.run('exportVenueFile', job)) !== null
-    },
-    imports,
-    open: () => catalogue.current?.view.venue ?? null,
-    nowMs: () => Date.now(),
-  })
-  backups.start()
+  const { dataFolder, databaseUrl } = options
+  const backups = openBackups({ dataFolder, databaseUrl, jobs, imports, catalogue })
   const api = createApi({
     backups,
     finder,

@@ -231,8 +231,9 @@ export class LiveHub {
     for (const [socket, page] of this.pages) {
       if (fleeting && socket.bufferedAmount > BEHIND_BYTES) continue
       const may = page.visitor.may()
-      const some = may.everywhere ? facts : within(facts, may)
-      if (some.length > 0) this.give(socket, may.everywhere ? all : textOf(some))
+      const whole = may.everywhere && may.rights.has('see')
+      const some = whole ? facts : within(facts, may)
+      if (some.length > 0) this.give(socket, whole ? all : textOf(some))
     }
   }
 
@@ -258,6 +259,7 @@ export class LiveHub {
 
 /** What is about cameras that somebody does not reach is not for them. */
 function within(facts: readonly Fact[], may: May): Fact[] {
+  if (!may.rights.has('see')) return []
   if (may.everywhere) return [...facts]
   return facts.filter(({ about, kind }) => kind !== 'device' && (about === SERVER || may.camera(about)))
 }

@@ -182,7 +182,8 @@ test.each(['owner', 'operator', 'helper', 'viewer'] as const)('as %s: every rout
   const statusOf = async (route: string, id: string, headers: Record<string, string>) => {
     const [method, path] = route.split(' ') as [string, string]
     const asked = path.replace('{id}', id).replace(/\{\w+\}/g, 'x')
-    const body = { cameraId: id, ids: [id] }
+    const cameraId = id === OWN_PRESET ? OWN_CAMERA : id === OTHER_PRESET ? OTHER_CAMERA : id
+    const body = { cameraId, ids: [id] }
     const json = { ...CHANGE, 'content-type': 'application/json' }
     const sent = method === 'get' ? undefined : JSON.stringify(body)
     return (await ask(`/api${asked}`, method.toUpperCase(), { ...json, ...headers }, sent)).status
@@ -201,6 +202,19 @@ test.each(['owner', 'operator', 'helper', 'viewer'] as const)('as %s: every rout
     expect([route, await statusOf(route, own, within)]).toEqual([route, setup ? 403 : anyway])
     expect([route, await statusOf(route, other, within)]).toEqual([route, 403])
   }
+})
+
+test('presets are copied to a camera that is reached, and to no other', async () => {
+  const { ask, owner, signedIn } = await setUp()
+  await owner()
+  const reach = { ...EVERYWHERE, cameras: [OWN_CAMERA] }
+  const within = await signedIn('Robin', { role: 'operator', reach, events: {} })
+  const copy = async (cameraId: string | null) => {
+    const body = JSON.stringify({ ids: [OWN_PRESET], cameraId })
+    const headers = { ...CHANGE, 'content-type': 'application/json', ...within }
+    return (await ask('/api/presets/copy', 'POST', headers, body)).status
+  }
+  expect([await copy(OWN_CAMERA), await copy(null), await copy(OTHER_CAMERA)]).toEqual([200, 200, 403])
 })
 
 test('what is done and what is refused is written down, with who and why', async () => {

@@ -57,10 +57,12 @@ export function lineOf(
   const line = said(order, names)
   if (!line) return null
   const asked = !result.ok && result.ask === true
+  // Done in another way than asked: eased, as its camera is on air.
+  const eased = result.ok && result.said ? ` (${result.said.replace(/\.$/, '')})` : ''
   return {
     ...{ person: actor.name(), camera: names.camera(camera) },
-    kind: asked || confirmed ? 'guard' : line.kind,
-    what: confirmed ? `${line.what}, confirmed` : line.what,
+    kind: asked || confirmed || eased !== '' ? 'guard' : line.kind,
+    what: `${line.what}${confirmed ? ', confirmed' : ''}${eased}`,
     refused: result.ok ? null : result.message,
   }
 }

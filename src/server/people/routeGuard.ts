@@ -47,7 +47,9 @@ export function routeGuard(deps: RouteGuardDeps): MiddlewareHandler {
       }
       case 'presetsInBody': {
         if (may.everywhere) return nothing
-        const { ids } = await body()
+        const { ids, cameraId } = await body()
+        // Where they are copied to counts as well.
+        if (typeof cameraId === 'string' && !may.camera(cameraId)) return { ...nothing, may: false }
         const all = await Promise.all(
           (Array.isArray(ids) ? ids.slice(0, 500) : []).map((one) => deps.preset(String(one))),
         )

@@ -30,17 +30,22 @@ export interface BackupsDeps {
 export class Backups {
   private readonly timers: ReturnType<typeof setTimeout>[] = []
   private busy: Promise<unknown> = Promise.resolve()
+  private closed = false
 
   constructor(private readonly deps: BackupsDeps) {}
 
   /** From now on every day. */
   start(): void {
     const look = () =>
-      void this.daily().catch((error) => log.error({ err: error }, 'the daily backup could not be made'))
+      void this.daily().catch((error) => {
+        // A server that ends takes its jobs along; the next start makes up for it.
+        if (!this.closed) log.error({ err: error }, 'the daily backup could not be made')
+      })
     this.timers.push(setTimeout(look, FIRST_MS), setInterval(look, LOOK_EVERY_MS))
   }
 
   close(): void {
+    this.closed = true
     for (const timer of this.timers) clearTimeout(timer)
   }
 

@@ -8,9 +8,6 @@ import type { AxisMend } from '../../core/heads/check'
 import { CHANGE_HEADER, PAGE_HEADER } from '../../core/live/headers'
 import type { Device, DeviceMessage, DeviceState } from '../../core/messages/device'
 import type { Guard } from '../../core/orders/guardSettings'
-import type { Entry } from '../../core/people/journal'
-import type { Grant } from '../../core/people/rights'
-import type { NewInvitation } from '../../core/people/views'
 import type { SettingGroup } from '../../core/picture/settings'
 import type { Pace, Parts } from '../../core/presets/pace'
 import type { OscSettings, RemoteRight } from '../../core/remote/settings'
@@ -22,7 +19,7 @@ import { signInAgain } from '../live/signedOut'
 
 /** Read at each request: the page's key changes with its connection. */
 const headers = () => ({ [CHANGE_HEADER]: '1', [PAGE_HEADER]: live().pageKey })
-const client = hc<Api>('/api', { headers })
+export const client = hc<Api>('/api', { headers })
 
 /** A fault from the server or the network, in words for the operator. */
 export class Refused extends Error {}
@@ -62,7 +59,7 @@ async function bodyOf(request: Promise<Answer>): Promise<unknown> {
   return body
 }
 
-const read = <R extends ClientResponse<unknown>>(request: Promise<R>): Promise<Body<R>> =>
+export const read = <R extends ClientResponse<unknown>>(request: Promise<R>): Promise<Body<R>> =>
   bodyOf(request) as Promise<Body<R>>
 
 /** A file goes as it is: hono's client sends JSON alone. The route says what comes back. */
@@ -283,7 +280,11 @@ export const switchTo = (action: SwitcherAction, camera: number | null) =>
 export const readMove = (id: string) => read(client.cameras[':id'].move.$get({ param: { id } }))
 
 /** Where the type of a route says too little, or it is made for several kinds of things. */
-const json = <T>(path: string, method: 'GET' | 'POST' | 'PUT' | 'DELETE', body?: unknown): Promise<T> =>
+export const json = <T>(
+  path: string,
+  method: 'GET' | 'POST' | 'PUT' | 'DELETE',
+  body?: unknown,
+): Promise<T> =>
   bodyOf(
     fetch(`/api${path}`, {
       method,
@@ -302,27 +303,6 @@ export const putPart = <K extends PartKind>(
 ) => json<{ version: number }>(`/${SHOW_PARTS[kind].path}/${id}`, 'PUT', { data, version, order })
 
 export const deletePart = (kind: PartKind, id: string) => json(`/${SHOW_PARTS[kind].path}/${id}`, 'DELETE')
-
-export const readMe = () => read(client.me.$get())
-export const signOut = () => read(client.me.$delete())
-export const readPeople = () => read(client.people.$get())
-export const addAccount = (account: { name: string; password: string; grant: Grant }) =>
-  read(client.people.accounts.$post({ json: account }))
-export const changeAccount = (
-  id: string,
-  change: { name?: string; password?: string | null; grant?: Grant },
-) => read(client.people.accounts[':id'].$patch({ param: { id }, json: change }))
-export const removeAccount = (id: string) => read(client.people.accounts[':id'].$delete({ param: { id } }))
-export const invite = (invitation: NewInvitation) =>
-  read(client.people.invitations.$post({ json: invitation }))
-export const endInvitation = (id: string) =>
-  read(client.people.invitations[':id'].end.$post({ param: { id } }))
-export const removeInvitation = (id: string) =>
-  read(client.people.invitations[':id'].$delete({ param: { id } }))
-export const endSession = (id: string) => read(client.people.sessions[':id'].$delete({ param: { id } }))
-export const readJournal = (wanted: Record<string, string>) =>
-  json<{ days: number; entries: Entry[] }>(`/journal?${new URLSearchParams(wanted)}`, 'GET')
-export const keepJournalDays = (days: number) => read(client.journal.days.$put({ json: { days } }))
 
 export const partsBefore = (kind: PartKind, id: string) =>
   json<Before[]>(`/${SHOW_PARTS[kind].path}/${id}/before`, 'GET')

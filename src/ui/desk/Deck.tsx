@@ -301,6 +301,9 @@ export const LeftDeck = memo(function LeftDeck(props: DeckProps & { height: numb
   )
 })
 
+/** Beside a small pad five keys, as high as a thumb needs, stand closer: a window may be 280 px high. */
+const gapOf = (size: number) => (size >= 5 * 44 + 4 * 6 ? 6 : 3)
+
 /** At the right of a low window: the pad with its keys above it, or beside it. */
 export const RightDeck = memo(function RightDeck(
   props: DeckProps & {
@@ -313,7 +316,7 @@ export const RightDeck = memo(function RightDeck(
   const p = usePieces(props, false)
   return beside ? (
     <View style={styles.rightBeside} testID="deck">
-      <View style={[styles.column, { height: size }]} ref={p.focusWheel}>
+      <View style={[styles.column, { height: size, gap: gapOf(size) }]} ref={p.focusWheel}>
         {p.store}
         {p.autoFocus}
         {p.near}
@@ -351,7 +354,7 @@ const styles = StyleSheet.create({
   keys: { gap: 8, flex: 1, maxWidth: 120 },
   keysWide: { gap: 8, flex: 1, maxWidth: 290 },
   line: { flex: 1, flexDirection: 'row', gap: 8 },
-  key: { flex: 1, paddingHorizontal: 6 },
+  key: { flex: 1, paddingHorizontal: 2 },
   row: { flexDirection: 'row', gap: 8, paddingHorizontal: 12, paddingTop: 8, height: 52 },
   rowOfKeys: { flexDirection: 'row', gap: 8, height: 44 },
   fader: { flex: 1 },

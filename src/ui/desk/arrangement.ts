@@ -56,6 +56,7 @@ export const SWITCH_COLUMN = 84
 const DECK_PADDING = 16
 
 const LOW_BELOW = 600
+const STRIP_BELOW = 320
 export const COLUMNS_FROM = 980
 const TABLET_FROM = 600
 const BESIDE_FROM = 1080
@@ -106,7 +107,9 @@ function upright(width: number, height: number, room: StageRoom, switches: boole
   const rest = height - HEADER - strip - (tablet ? 0 : SPEED_ROW) - PLACES_BELOW - DECK_PADDING - row
   const least = tablet ? 260 : 120
   const wanted = tablet ? 216 : 204
-  const pad = Math.round(clamp(rest - least - room.below - byWidth(width - room.across), 132, wanted))
+  const wished = Math.round(clamp(rest - least - room.below - byWidth(width - room.across), 132, wanted))
+  // A strip beside another program: the keys between the thumbs keep their words.
+  const pad = width < STRIP_BELOW ? Math.min(wished, width - 184) : wished
   const high = byHeight(rest - pad - least - room.below - 6)
   const pictureWidth = picture(Math.min(width - room.across - 4, high))
   return tablet ? { kind: 'tablet', pad, pictureWidth } : { kind: 'upright', small, pad, pictureWidth }

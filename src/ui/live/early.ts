@@ -1,6 +1,7 @@
 /** Asks for what every place needs while the page is still waiting for its fonts. */
 import { preload } from 'swr'
-import { readDesk, readMe } from '../api/client'
+import { readDesk } from '../api/client'
+import { readMe } from '../api/people'
 import { pictures } from './pictures'
 
 /** Kept by the browser for when the desk does not answer; only a secure connection allows it. */

@@ -2,7 +2,7 @@
 import { useState } from 'react'
 import { EVERYWHERE, type Grant } from '../../core/people/rights'
 import type { DeskView } from '../../server/api'
-import { invite } from '../api/client'
+import { invite } from '../api/people'
 import { Choice } from '../basics/Choice'
 import { Field } from '../basics/Field'
 import { Key } from '../basics/Key'

@@ -6,15 +6,8 @@ import { EVERYWHERE, type Grant, OWNER, ROLES } from '../../core/people/rights'
 import type { AccountView, InvitationView, PeopleView, SessionView } from '../../core/people/views'
 import { LEAST_PASSWORD } from '../../core/people/views'
 import type { DeskView, RemoteSettings } from '../../server/api'
-import {
-  addAccount,
-  endInvitation,
-  endSession,
-  readPeople,
-  readRemoteSettings,
-  removeInvitation,
-  removeRemoteKey,
-} from '../api/client'
+import { readRemoteSettings, removeRemoteKey } from '../api/client'
+import { addAccount, endInvitation, endSession, readPeople, removeInvitation } from '../api/people'
 import { Field } from '../basics/Field'
 import { Key } from '../basics/Key'
 import { note } from '../basics/notes'

@@ -1,7 +1,7 @@
 /** Who is signed in here, until when, and the way out. */
 import { StyleSheet, View } from 'react-native'
 import { ROLES } from '../../core/people/rights'
-import { signOut } from '../api/client'
+import { signOut } from '../api/people'
 import { Key } from '../basics/Key'
 import { told } from '../basics/told'
 import { Words } from '../basics/Words'

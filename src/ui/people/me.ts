@@ -2,7 +2,7 @@
 import useSWR from 'swr'
 import type { Right } from '../../core/people/rights'
 import type { Me } from '../../core/people/views'
-import { readMe } from '../api/client'
+import { readMe } from '../api/people'
 
 /** Undefined while it is not known. */
 export const useMe = () =>

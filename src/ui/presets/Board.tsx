@@ -124,7 +124,7 @@ export const Board = memo(function Board({
   const count = kind === 'camera' ? own.length : kind === 'pinned' ? pinned.length : found.length
   return (
     <View style={styles.board}>
-      <View style={styles.head}>
+      <View style={[styles.head, narrow && styles.tight]}>
         <Key
           label={view.name}
           on={kind === 'camera'}
@@ -287,6 +287,7 @@ export const Board = memo(function Board({
 const styles = StyleSheet.create({
   board: { flex: 1, minHeight: 0 },
   head: { flexDirection: 'row', gap: 6, paddingHorizontal: 12, paddingTop: 4, paddingBottom: 6 },
+  tight: { gap: 4, paddingHorizontal: 6 },
   tab: { flexGrow: 1, flexShrink: 1, paddingHorizontal: 6 },
   icon: { paddingHorizontal: 0, flexGrow: 0 },
   tools: { flexDirection: 'row', alignItems: 'center', gap: 4, paddingHorizontal: 12 },
