@@ -42,8 +42,12 @@ test('the database is killed: driving and recall go on, a store says so, and it 
   await eventually('the head moves', async () => (await running.truth()).moving, 1500)
   hands.release([galleryId])
   await still(running)
-  await sleep(2100)
-  expect((await ask(`/presets/${scoreboard.id}/recall`, 'POST', {})).status).toBe(200)
+  // The hand that drove has it for two seconds more.
+  await eventually(
+    'it is recalled',
+    async () => (await ask(`/presets/${scoreboard.id}/recall`, 'POST', {})).ok,
+    4000,
+  )
   await eventually(
     'it is there',
     async () => Math.abs((await running.truth()).panDeg - scoreboard.pose.panDeg) < 0.1,

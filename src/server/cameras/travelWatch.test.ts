@@ -50,6 +50,26 @@ test('a head that never starts, and one that never ends, have failed', () => {
   expect(endless.travel.state).toBe('failed')
 })
 
+test('where the head has come and the lens has not, it is asked again, and then told as it is', () => {
+  const off = (moving: boolean): LivePose => ({ ...at(50, moving), zoom: 4000 })
+  const run = (answers: boolean) => {
+    const watch = new TravelWatch('p', goal, { ...off(false), panDeg: 0 }, profile, 0)
+    watch.taken(0)
+    for (let t = 100; t <= 800; t += 100) watch.see({ ...off(true), panDeg: (50 * t) / 850 }, t)
+    let asked = 0
+    for (let t = 900; t <= 12_000 && watch.travel.state === 'travelling'; t += 100) {
+      watch.see(asked > 0 && answers ? at(50, false) : off(false), t)
+      if (watch.wantsAgain) asked += 1
+      watch.wantsAgain = false
+    }
+    return { asked, travel: watch.travel }
+  }
+  expect(run(true)).toMatchObject({ asked: 1, travel: { state: 'arrived' } })
+  const never = run(false)
+  expect(never.travel).toMatchObject({ state: 'failed', reason: expect.stringContaining('zoom off') })
+  expect(never.asked).toBeGreaterThan(0)
+})
+
 test('a timed one whose turn is short is not taken for stuck before its time is over, and then it is', () => {
   const watch = new TravelWatch('p', goal, at(49, false), profile, 0, 4)
   watch.taken(0)

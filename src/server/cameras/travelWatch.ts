@@ -107,7 +107,9 @@ export class TravelWatch {
     }
     if (tooSoon && !onPath) return false
     const stuck = this.isTaken && nowMs - Math.max(this.movedAtMs, this.timeUpMs) > START_MS
-    if (stuck && !this.hasMoved && this.askedAgain < MOST_AGAIN) {
+    // The head has come and the lens has not: its packet was lost on a camera that takes few at once.
+    const lensMissed = !this.along && offByDeg(pose, this.goal) <= arrivalOf(this.profile).deg
+    if (stuck && (!this.hasMoved || lensMissed) && this.askedAgain < MOST_AGAIN) {
       this.askedAgain += 1
       this.wantsAgain = true
       this.movedAtMs = nowMs
