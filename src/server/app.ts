@@ -389,13 +389,14 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
       programs.close()
       backups.close()
       factSockets.close()
-      await door.close()
       cues.close()
       looks.close()
       tally.close()
       claims.close()
       facts.close()
       await fleet.close()
+      // After the cameras: a database that is away must not keep them moving.
+      await door.close()
       loop.close()
       await jobs.close()
     },

@@ -12,11 +12,21 @@ const FILES_KEPT = 5
 // Synchronous: the last lines before a crash are the ones that matter.
 const outputs = pino.multistream([{ level: 'trace', stream: pino.destination({ dest: 2, sync: true }) }])
 
+/** What was to be stored when a query failed, as a password's hash, is not for the log. */
+export function withoutParams(error: unknown): unknown {
+  if (!(error instanceof Error)) return error
+  const { params: _, ...rest } = pino.stdSerializers.err(error) as unknown as Record<string, unknown>
+  const cut = (text: unknown) =>
+    typeof text === 'string' ? text.replace(/\nparams: [\s\S]*?(?=\n {4}at |$)/g, '') : text
+  return { ...rest, message: cut(rest.message), stack: cut(rest.stack) }
+}
+
 export const log = pino(
   {
     level: process.env.HERON_LOG ?? 'warn',
     base: null,
     timestamp: pino.stdTimeFunctions.isoTime,
+    serializers: { err: withoutParams },
     redact: {
       paths: ['*.password', '*.authorization', '*.cookie', '*.secrets', 'password', 'secrets', 'url'],
       censor: '…',

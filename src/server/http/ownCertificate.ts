@@ -4,7 +4,7 @@
  */
 import 'reflect-metadata'
 import { webcrypto, X509Certificate } from 'node:crypto'
-import { mkdir, readFile, writeFile } from 'node:fs/promises'
+import { mkdir, readFile, rename, writeFile } from 'node:fs/promises'
 import { isIP } from 'node:net'
 import { join } from 'node:path'
 import * as x509 from '@peculiar/x509'
@@ -25,6 +25,11 @@ export interface OwnCertificate {
   key: string
   /** PEM: what phones are to trust. */
   authority: string
+}
+
+interface Pair {
+  cert: string
+  key: string
 }
 
 const serial = () => Buffer.from(webcrypto.getRandomValues(new Uint8Array(16))).toString('hex')
@@ -61,11 +66,7 @@ async function makeAuthority(computer: string, nowMs: number) {
   return { cert: cert.toString('pem'), key: await pemOf(keys.privateKey) }
 }
 
-async function makeServer(
-  authority: { cert: string; key: string },
-  names: readonly string[],
-  nowMs: number,
-): Promise<{ cert: string; key: string }> {
+async function makeServer(authority: Pair, names: readonly string[], nowMs: number): Promise<Pair> {
   const issuer = new x509.X509Certificate(authority.cert)
   const keys = await makeKeys()
   const cert = await x509.X509CertificateGenerator.create({
@@ -112,19 +113,24 @@ export async function ownCertificate(
 ): Promise<OwnCertificate> {
   const place = join(folder, 'tls')
   await mkdir(place, { recursive: true, mode: 0o700 })
-  const read = (name: string) =>
-    readFile(join(place, name), 'utf8').catch((error: NodeJS.ErrnoException) => {
-      if (error.code === 'ENOENT') return null
-      throw new Error(`${join(place, name)} cannot be read (${error.code}). Mend its rights.`)
-    })
-  const keep = async (name: string, pair: { cert: string; key: string }) => {
-    await writeFile(join(place, `${name}.key`), pair.key, { mode: 0o600 })
-    await writeFile(join(place, `${name}.crt`), pair.cert)
+  // Both in one file, put in place at once: a certificate must not meet the key of another.
+  const keep = async (name: string, made: Pair): Promise<Pair> => {
+    const path = join(place, `${name}.pem`)
+    const pair = { cert: made.cert.trim(), key: made.key.trim() }
+    await writeFile(`${path}.part`, `${pair.cert}\n${pair.key}\n`, { mode: 0o600 })
+    await rename(`${path}.part`, path)
     return pair
   }
-  const kept = async (name: string) => {
-    const [cert, key] = [await read(`${name}.crt`), await read(`${name}.key`)]
-    return cert && key ? { cert, key } : null
+  const kept = async (name: string): Promise<Pair | null> => {
+    const path = join(place, `${name}.pem`)
+    const text = await readFile(path, 'utf8').catch((error: NodeJS.ErrnoException) => {
+      if (error.code === 'ENOENT') return null
+      throw new Error(`${path} cannot be read (${error.code}). Mend its rights.`)
+    })
+    if (text === null) return null
+    const found = /^(-----BEGIN CERT[\s\S]+END CERTIFICATE-----)\s+(-----BEGIN PRIV[\s\S]+)$/.exec(text)
+    if (!found) throw new Error(`${path} is damaged. Put a backup of it back.`)
+    return { cert: found[1]!, key: found[2]!.trim() }
   }
   const authority =
     (await kept('authority')) ?? (await keep('authority', await makeAuthority(names[0]!, nowMs)))

@@ -27,12 +27,13 @@ export class DeadMan {
     private readonly drive: (camera: string, sticks: Push) => void,
   ) {}
 
-  /** A stick message came. */
-  stick(camera: string, sticks: Push, word: Word = AT_ONCE): void {
-    if (pushRests(sticks)) {
-      this.lifted(camera)
-      this.drive(camera, sticks)
-    } else if (this.held(camera, word)) this.drive(camera, sticks)
+  /** A stick message came. @returns false where it was held up so long that it says nothing about now */
+  stick(camera: string, sticks: Push, word: Word = AT_ONCE): boolean {
+    const rests = pushRests(sticks)
+    if (rests) this.lifted(camera)
+    else if (!this.held(camera, word)) return false
+    this.drive(camera, sticks)
+    return true
   }
 
   /**

@@ -54,7 +54,11 @@ class FarPage extends EventEmitter {
   ) {
     super()
   }
-  send() {}
+  readonly notices: string[] = []
+  send(text: string) {
+    const message = JSON.parse(text) as { t: string; text?: string }
+    if (message.t === 'notice') this.notices.push(message.text ?? '')
+  }
   close() {
     this.emit('close')
   }
@@ -162,6 +166,17 @@ test('without stalls the way’s jitter makes no hand stutter, near or far', asy
       await far.clock.run(1000)
       expect([baseMs, jitterMs, seed, far.driven.changes]).toEqual([baseMs, jitterMs, seed, 2])
     }
+})
+
+test('over a way that is too long for any hand nothing moves, and the hand is told why, not all the time', async () => {
+  const far = setUp(3, 700, 40)
+  await far.clock.run(6000)
+  await drive(far, { ms: 6000, rests: true, stalls: false })
+  await far.clock.run(3000)
+  expect(far.driven.changes).toBe(0)
+  expect(far.page.notices.length).toBeGreaterThanOrEqual(1)
+  expect(far.page.notices.length).toBeLessThanOrEqual(3)
+  expect(far.page.notices[0]).toMatch(/arrives 0\.7 s late.*Aim, Frame and presets/)
 })
 
 test('lateness: clocks that are apart, drift and jump make nothing late for long', () => {

@@ -28,6 +28,10 @@ const BEHIND_BYTES = 256 * 1024
 /** Of ours, for pages: sign in again. */
 const SIGNED_OUT = 4001
 const CLOSE_WITHIN_MS = 500
+const TOLD_AFTER_MS = 1000
+const TOLD_EVERY_MS = 4000
+const TOO_LATE = (ageMs: number) =>
+  `Your hand arrives ${(ageMs / 1000).toFixed(1)} s late, so it does not move the camera. Aim, Frame and presets still work.`
 /** How much of the former round trip stays in the next. */
 const FORGETS = 0.7
 const RELOAD = 'The page and the server differ: reload the page.'
@@ -56,6 +60,8 @@ interface Page {
   readonly lateness: Lateness
   /** Of the newest round trips the quickest, ms; null before the first. */
   roundTripMs: number | null
+  /** Since when its hand's words come too late to move anything, ms; null: they do not. */
+  tooLateSinceMs: number | null
   /** When it was last asked, ms; null: it has answered. */
   askedAtMs: number | null
   tell(message: FromServer): void
@@ -172,6 +178,7 @@ export class LiveHub {
       lateness: new Lateness(),
       roundTripMs: null,
       askedAtMs: null,
+      tooLateSinceMs: null,
       tell: (message) => this.give(socket, JSON.stringify(message)),
     }
     return page
@@ -183,13 +190,19 @@ export class LiveHub {
     switch (message.t) {
       case 'stick': {
         const { camera, pan, tilt, zoom, focus } = message
-        deadMan.stick(camera, { pan, tilt, zoom, focus }, this.wordOf(message, page))
+        const word = this.wordOf(message, page)
+        this.heard(page, camera, deadMan.stick(camera, { pan, tilt, zoom, focus }, word), word)
         return
       }
       case 'finger':
         if (!gate.finger(message.camera, message, actor)) return
         if (message.phase === 'up') deadMan.lifted(message.camera)
-        else if (!deadMan.held(message.camera, this.wordOf(message, page))) deadMan.letGo()
+        else {
+          const word = this.wordOf(message, page)
+          const fresh = deadMan.held(message.camera, word)
+          if (!fresh) deadMan.letGo()
+          this.heard(page, message.camera, fresh, word)
+        }
         return
       case 'letGo':
         deadMan.letGo()
@@ -209,6 +222,17 @@ export class LiveHub {
           page.tell({ t: 'result', request, ok: result.ok, message, ask: !result.ok && result.ask === true })
         })
       }
+    }
+  }
+
+  /** A hand whose words keep coming too late to move anything is told why, now and then. */
+  private heard(page: Page, camera: string, fresh: boolean, { ageMs }: Word): void {
+    const now = this.deps.clock.now()
+    if (fresh) page.tooLateSinceMs = null
+    else if (page.tooLateSinceMs === null) page.tooLateSinceMs = now
+    else if (now - page.tooLateSinceMs > TOLD_AFTER_MS) {
+      page.tooLateSinceMs = now + TOLD_EVERY_MS
+      page.tell({ t: 'notice', camera, text: TOO_LATE(ageMs) })
     }
   }
 

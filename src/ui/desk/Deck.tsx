@@ -103,7 +103,7 @@ function usePieces({ camera, busy, toolPace, onStore, onMore }: DeckProps, roomy
       ) : (
         <View style={[styles.instead, { width: size, height: size }]}>
           <Words size={14} tone="mist" style={styles.centred}>
-            You may look and recall here as far as you are invited to, not drive.
+            You may not drive here. Ask an owner of this desk.
           </Words>
         </View>
       ),
