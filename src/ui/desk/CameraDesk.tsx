@@ -21,6 +21,7 @@ import { sticks } from '../input/sticks'
 import { useConnected } from '../live/hooks'
 import { live } from '../live/live'
 import { useAwake } from '../live/useAwake'
+import { useMay } from '../people/me'
 import { type NewStore, overwrite, recall, storeNew } from '../presets/actions'
 import { Board } from '../presets/Board'
 import { useBoardState } from '../presets/boardState'
@@ -62,10 +63,12 @@ interface CameraDeskProps {
 
 export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   const size = useWindowDimensions()
-  const switches = switchable(desk.tally).cut
+  const mayCut = useMay('tally')
+  const mayCue = useMay('cues')
+  const switches = switchable(desk.tally).cut && mayCut
   // A window that is wide and high enough has the running order along its bottom.
   const wideEnough = size.width >= COLUMNS_FROM && size.height >= GO_BAR_FROM
-  const ordered = wideEnough && desk.show.cues.some(({ listed }) => listed)
+  const ordered = wideEnough && mayCue && desk.show.cues.some(({ listed }) => listed)
   const plan = useMemo(
     () => arrange(size.width, size.height - (ordered ? GO_BAR : 0), STAGE_ROOM, switches),
     [size.width, size.height, switches, ordered],

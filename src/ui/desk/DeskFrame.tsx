@@ -11,6 +11,7 @@ import { Key } from '../basics/Key'
 import { setCueState } from '../cues/cueState'
 import { GoBar } from '../cues/GoBar'
 import { InterruptedBar } from '../cues/InterruptedBar'
+import { useMay } from '../people/me'
 import { Header } from '../places/Header'
 import { PlacesBelow, PlacesBeside } from '../places/Places'
 import { GuardControl } from '../tally/GuardSheet'
@@ -45,12 +46,13 @@ const openCue = (cue: string) => {
 
 export function DeskFrame(props: DeskFrameProps) {
   const { desk, plan, ordered, view, all, several, onAll, air, onAir, onSeveral, onChoose, children } = props
+  const maySetUp = useMay('setup')
   const low = plan.kind === 'low'
   const across = plan.kind === 'columns' || (low && plan.beside)
   return (
     <View style={styles.page}>
       <Header event={desk.event.name} venue={desk.venue.name} wide={across} slim={low}>
-        {plan.kind === 'columns' && plan.roomy ? <GuardControl desk={desk} /> : null}
+        {plan.kind === 'columns' && plan.roomy && maySetUp ? <GuardControl desk={desk} /> : null}
         {low ? null : (
           <Key
             label={across ? 'On air' : ''}

@@ -13,6 +13,7 @@ import { Field } from '../basics/Field'
 import { Key } from '../basics/Key'
 import { Notes } from '../basics/Notes'
 import { Words } from '../basics/Words'
+import { useMay } from '../people/me'
 import { TONES, TOUCH } from '../theme/tones'
 import { setAcross, toggleFold, useBoardState } from './boardState'
 import { NewTile } from './NewTile'
@@ -120,6 +121,7 @@ export const Board = memo(function Board({
           ? 'Type a few letters, or a number. All cameras are searched.'
           : 'No preset is called so.'
         : 'No presets yet. Point the camera, then touch Store, or drag the picture onto the tile below.'
+  const mayStore = useMay('store')
   const narrow = width > 0 && width < NARROW
   const count = kind === 'camera' ? own.length : kind === 'pinned' ? pinned.length : found.length
   return (
@@ -148,16 +150,18 @@ export const Board = memo(function Board({
           style={narrow ? styles.icon : styles.tab}
           testID="board-find"
         />
-        <Key
-          label={narrow ? '' : changing ? 'Done' : 'Change'}
-          accessibilityLabel={narrow ? (changing ? 'Done' : 'Change') : undefined}
-          icon={narrow ? <Pencil size={20} color={TONES.sand} /> : undefined}
-          on={changing}
-          disabled={count === 0 && !changing}
-          onPress={() => setChanging(!changing)}
-          style={narrow ? styles.icon : styles.tab}
-          testID="change-presets"
-        />
+        {mayStore ? (
+          <Key
+            label={narrow ? '' : changing ? 'Done' : 'Change'}
+            accessibilityLabel={narrow ? (changing ? 'Done' : 'Change') : undefined}
+            icon={narrow ? <Pencil size={20} color={TONES.sand} /> : undefined}
+            on={changing}
+            disabled={count === 0 && !changing}
+            onPress={() => setChanging(!changing)}
+            style={narrow ? styles.icon : styles.tab}
+            testID="change-presets"
+          />
+        ) : null}
         <PaceOnceKey onPress={onPace} />
       </View>
       <RoundLines cameras={desk.cameras} />

@@ -9,6 +9,7 @@ import { Key } from '../basics/Key'
 import { note } from '../basics/notes'
 import { Words } from '../basics/Words'
 import { change } from '../cues/edit'
+import { dayAndTime } from '../people/times'
 
 const readable = ({ data }: Before) => {
   const parsed = v.safeParse(SHOW_PARTS.look.schema, data)
@@ -37,8 +38,7 @@ export function LookHistory({ look }: { look: Part<'look'> }) {
               <img src={kept.picture} alt="" width={64} height={36} style={{ borderRadius: 4 }} />
             ) : null}
             <Words size={13} tone="mist" style={styles.words}>
-              {kept.name}, until{' '}
-              {new Date(before.replacedAt).toLocaleString([], { dateStyle: 'short', timeStyle: 'short' })}
+              {kept.name}, until {dayAndTime(before.replacedAt)}
             </Words>
             <Key
               label="Use this"
