@@ -4,7 +4,7 @@
  */
 import { mkdtempSync, readFileSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
-import { dirname, join } from 'node:path'
+import { dirname, join, relative } from 'node:path'
 import { fileURLToPath } from 'node:url'
 import { ensurePackages } from './lib/debian.mjs'
 import { ensureNpm } from './lib/npm.mjs'
@@ -30,12 +30,15 @@ const MEASURED = [
 ].map((name) => `e2e/${name}`)
 let passed = 0
 let failed = 0
+/** Said again at the very end, where the reader of a long log looks. */
+const failures = []
 
 async function check(name, args) {
   const { code, output } = await step(name, () => run(process.execPath, args, { cwd: root }))
   if (code === 0) passed += 1
   else {
     failed += 1
+    failures.push(name)
     say(output)
   }
 }
@@ -59,8 +62,17 @@ async function jest(name, args, env = {}) {
     // A file that does not even load has no tests to count.
     failed += counts.numFailedTests + counts.numRuntimeErrorTestSuites
     if (counts.numTotalTests === 0) failed += 1
+    for (const suite of counts.testResults) {
+      const where = relative(root, suite.name)
+      const broken = suite.assertionResults.filter((test) => test.status === 'failed')
+      for (const test of broken)
+        failures.push(`${where}: ${test.fullName}\n${test.failureMessages.join('\n').slice(0, 1500)}`)
+      if (suite.status === 'failed' && broken.length === 0)
+        failures.push(`${where}\n${suite.message.slice(0, 1500)}`)
+    }
   } catch {
     failed += 1
+    failures.push(`${name}: no results were written`)
   }
   if (code !== 0) say(output.slice(-20_000))
 }
@@ -101,6 +113,7 @@ main()
   })
   .finally(() => {
     rmSync(results, { recursive: true, force: true })
+    for (const failure of failures) say(`Failed: ${failure}\n`)
     say(`${passed} passed, ${failed} failed`)
     process.exit(failed === 0 ? 0 : 1)
   })

@@ -2,6 +2,7 @@
 import * as v from 'valibot'
 import { Curve, DEFAULT_CURVE } from '../stick/curve'
 import { ACTION_NAMES } from './actions'
+import { Placement } from './placement'
 
 export const CONTROLS_FORMAT = 'steady-heron/controls'
 
@@ -84,6 +85,8 @@ export const Controls = v.object({
   keys: v.record(v.picklist(ACTION_NAMES), v.pipe(v.string(), v.maxLength(20))),
   /** One nudge, as a part of the picture's width. */
   nudge: v.pipe(v.number(), v.minValue(0.002), v.maxValue(0.25)),
+  /** How the Desk is arranged, by the shape of the window, with the page where it is not the first. Left out by older versions. */
+  placements: v.optional(v.record(v.pipe(v.string(), v.maxLength(20)), Placement), {}),
 })
 export type Controls = v.InferOutput<typeof Controls>
 
@@ -95,6 +98,7 @@ export const USUAL_CONTROLS: Controls = {
   devices: [],
   keys: {},
   nudge: 0.02,
+  placements: {},
 }
 
 const axis = (index: number, inverted = false): AxisBinding => ({

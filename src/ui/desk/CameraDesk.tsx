@@ -11,6 +11,7 @@ import {
 } from '@dnd-kit/core'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { StyleSheet, useWindowDimensions, View } from 'react-native'
+import { type Block, moved, type Placement } from '../../core/controls/placement'
 import { can, isBlind } from '../../core/facts/capabilities'
 import type { CameraView, DeskView } from '../../server/api'
 import { switchTo } from '../api/client'
@@ -31,14 +32,17 @@ import { MOVED } from '../presets/PresetTile'
 import { switchable } from '../tally/next'
 import { ProgramCard } from '../tally/ProgramCard'
 import { SwitchKeys } from '../tally/SwitchKeys'
-import { GO_BAR, GO_BAR_FROM } from '../theme/rooms'
+import { GO_BAR, GO_BAR_FROM, HEADER, SLIM_HEADER } from '../theme/rooms'
+import { ARRANGE_BAR, ArrangeBar } from './ArrangeBar'
 import { Arranged } from './Arranged'
-import { arrange, COLUMNS_FROM } from './arrangement'
+import { arrange, COLUMNS_FROM, shapeOf } from './arrangement'
 import type { DeckProps } from './Deck'
 import { DeskFrame } from './DeskFrame'
 import { DeskSheets } from './DeskSheets'
 import { DragStill, stillOf } from './DragStill'
 import { useDeskState } from './deskState'
+import { changePlacement, PlacingContext, resetPlacement, usePlacement } from './placing'
+import { EDGE, EDGE_WIDTH, SLOT } from './Slot'
 import { STAGE_ROOM, Stage, stageExtra, stageHeight } from './Stage'
 import { selectCamera, toggleCamera } from './selection'
 import { TileRow } from './TileRow'
@@ -52,7 +56,11 @@ import { useLimitBuzz } from './useLimitBuzz'
 const DRAG_FROM = 8
 
 /** The tile under the pointer; nothing elsewhere, so that a slip stores nothing. */
-const underPointer: CollisionDetection = (args) => pointerWithin(args)
+const underPointer: CollisionDetection = (args) => {
+  const arranging = String(args.active.id).startsWith(SLOT)
+  const wanted = ({ id }: { id: string | number }) => /^(block|edge):/.test(String(id)) === arranging
+  return pointerWithin({ ...args, droppableContainers: args.droppableContainers.filter(wanted) })
+}
 
 interface CameraDeskProps {
   desk: DeskView
@@ -65,13 +73,32 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   const size = useWindowDimensions()
   const mayCut = useMay('tally')
   const mayCue = useMay('cues')
-  const switches = switchable(desk.tally).cut && mayCut
+  const canSwitch = switchable(desk.tally).cut && mayCut
   // A window that is wide and high enough has the running order along its bottom.
   const wideEnough = size.width >= COLUMNS_FROM && size.height >= GO_BAR_FROM
-  const ordered = wideEnough && mayCue && desk.show.cues.some(({ listed }) => listed)
+  const canOrder = wideEnough && mayCue && desk.show.cues.some(({ listed }) => listed)
+  const shape = shapeOf(size.width, size.height, canSwitch)
+  const { placement, own } = usePlacement(shape)
+  const switches = canSwitch && !placement.hidden.includes('switch')
+  const ordered = canOrder && !placement.hidden.includes('order')
+  const state = useDeskState()
+  const { arranging, setArranging } = state
+  const placing = useMemo(
+    () => ({
+      shape,
+      placement,
+      open: arranging,
+      change: (next: Placement) => changePlacement(shape, next),
+    }),
+    [shape, placement, arranging],
+  )
+  const header = shape === 'across' || shape === 'slim' ? SLIM_HEADER : HEADER
+  const height = size.height - (ordered ? GO_BAR : 0) - (arranging ? ARRANGE_BAR - header : 0)
+  // While the edges wait for a block, the columns stand between them.
+  const width = size.width - (arranging && shape === 'wide' ? 2 * EDGE_WIDTH : 0)
   const plan = useMemo(
-    () => arrange(size.width, size.height - (ordered ? GO_BAR : 0), STAGE_ROOM, switches),
-    [size.width, size.height, switches, ordered],
+    () => arrange(width, height, STAGE_ROOM, switches, placement),
+    [width, height, switches, placement],
   )
   const camera = useCamera(view)
   useAwake()
@@ -83,7 +110,6 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   const [held, setHeld] = useState<string | null>(null)
   const [dragging, setDragging] = useState(false)
   const [busy, setBusy] = useState(false)
-  const state = useDeskState()
   const { tool, setTool, toolPace, setToolPace, boardKind, setBoardKind, setSheet, setEdited } = state
   const { all, setAll, adding, setAdding } = state
   const sensors = useSensors(
@@ -153,6 +179,14 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   const drop = ({ active, over }: DragEndEvent) => {
     setDragging(false)
     if (!over) return
+    if (String(active.id).startsWith(SLOT)) {
+      const to = String(over.id)
+      const block = String(active.id).slice(SLOT.length) as Block
+      if (to.startsWith(EDGE)) placing.change(moved(shape, placement, block, to.slice(EDGE.length) as 'left'))
+      else if (to.startsWith(SLOT))
+        placing.change(moved(shape, placement, block, to.slice(SLOT.length) as Block))
+      return
+    }
     if (String(active.id).startsWith(MOVED)) {
       void movePreset(
         desk,
@@ -240,7 +274,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
       collisionDetection={underPointer}
       autoScroll={false}
       onDragStart={({ active }) => {
-        if (String(active.id).startsWith(MOVED)) return
+        if (String(active.id).startsWith(MOVED) || String(active.id).startsWith(SLOT)) return
         setHeld(stillOf(canvas.current))
         setDragging(true)
       }}
@@ -250,6 +284,19 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
       <DeskFrame
         desk={desk}
         plan={plan}
+        arranging={
+          arranging ? (
+            <ArrangeBar
+              placing={placing}
+              width={size.width}
+              own={own}
+              canSwitch={canSwitch}
+              canOrder={canOrder}
+              onReset={() => resetPlacement(shape)}
+              onDone={() => setArranging(false)}
+            />
+          ) : null
+        }
         ordered={ordered}
         view={view}
         all={all}
@@ -260,29 +307,32 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
         onSeveral={() => setAdding(!adding)}
         onChoose={choose}
       >
-        <Arranged
-          plan={plan}
-          rail={rail}
-          stage={stage}
-          tools={tools}
-          deck={deck}
-          board={board}
-          switchKeys={switchKeys}
-          row={
-            <TileRow
-              view={view}
-              presets={presets}
-              dragging={dragging}
-              onRecall={onRecall}
-              onEdit={setEdited}
-              onStore={store}
-              keys={switchKeys('low')}
-              onAll={() => state.setBoard(true)}
-            />
-          }
-          boardOpen={state.board}
-          onCloseBoard={() => state.setBoard(false)}
-        />
+        <PlacingContext.Provider value={placing}>
+          <Arranged
+            plan={plan}
+            placement={placement}
+            rail={rail}
+            stage={stage}
+            tools={tools}
+            deck={deck}
+            board={board}
+            switchKeys={switchKeys}
+            row={
+              <TileRow
+                view={view}
+                presets={presets}
+                dragging={dragging}
+                onRecall={onRecall}
+                onEdit={setEdited}
+                onStore={store}
+                keys={switchKeys('low')}
+                onAll={() => state.setBoard(true)}
+              />
+            }
+            boardOpen={state.board}
+            onCloseBoard={() => state.setBoard(false)}
+          />
+        </PlacingContext.Provider>
       </DeskFrame>
       <DragStill dragging={dragging} still={held} />
       <DeskSheets

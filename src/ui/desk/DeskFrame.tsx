@@ -23,6 +23,8 @@ import type { Arrangement } from './arrangement'
 interface DeskFrameProps {
   desk: DeskView
   plan: Arrangement
+  /** In place of the header, while the Desk is arranged. */
+  arranging: ReactNode
   /** The running order is along the bottom. */
   ordered: boolean
   view: CameraView
@@ -45,50 +47,66 @@ const openCue = (cue: string) => {
 }
 
 export function DeskFrame(props: DeskFrameProps) {
-  const { desk, plan, ordered, view, all, several, onAll, air, onAir, onSeveral, onChoose, children } = props
+  const {
+    desk,
+    plan,
+    arranging,
+    ordered,
+    view,
+    all,
+    several,
+    onAll,
+    air,
+    onAir,
+    onSeveral,
+    onChoose,
+    children,
+  } = props
   const maySetUp = useMay('setup')
   const low = plan.kind === 'low'
   const across = plan.kind === 'columns' || (low && plan.beside)
   return (
     <View style={styles.page}>
-      <Header event={desk.event.name} venue={desk.venue.name} wide={across} slim={low}>
-        {plan.kind === 'columns' && plan.roomy && maySetUp ? <GuardControl desk={desk} /> : null}
-        {low ? null : (
-          <Key
-            label={across ? 'On air' : ''}
-            accessibilityLabel="On air and next"
-            tone={across ? 'plain' : 'quiet'}
-            on={air}
-            icon={across ? undefined : <Radio size={20} color={TONES.mist} />}
-            onPress={() => onAir(!air)}
-            style={across ? undefined : styles.icon}
-            testID="on-air"
-          />
-        )}
-        {plan.kind === 'columns' || low ? null : (
-          <>
+      {arranging ?? (
+        <Header event={desk.event.name} venue={desk.venue.name} wide={across} slim={low}>
+          {plan.kind === 'columns' && plan.roomy && maySetUp ? <GuardControl desk={desk} /> : null}
+          {low ? null : (
             <Key
-              label=""
-              accessibilityLabel="Drive several"
-              tone="quiet"
-              on={several}
-              icon={<Layers size={20} color={TONES.mist} />}
-              onPress={onSeveral}
-              style={styles.icon}
-              testID="several"
+              label={across ? 'On air' : ''}
+              accessibilityLabel="On air and next"
+              tone={across ? 'plain' : 'quiet'}
+              on={air}
+              icon={across ? undefined : <Radio size={20} color={TONES.mist} />}
+              onPress={() => onAir(!air)}
+              style={across ? undefined : styles.icon}
+              testID="on-air"
             />
-            <Key
-              label=""
-              accessibilityLabel="All pictures"
-              tone="quiet"
-              icon={<LayoutGrid size={20} color={TONES.mist} />}
-              onPress={() => onAll(!all)}
-              style={styles.icon}
-              testID="all-pictures"
-            />
-          </>
-        )}
-      </Header>
+          )}
+          {plan.kind === 'columns' || low ? null : (
+            <>
+              <Key
+                label=""
+                accessibilityLabel="Drive several"
+                tone="quiet"
+                on={several}
+                icon={<Layers size={20} color={TONES.mist} />}
+                onPress={onSeveral}
+                style={styles.icon}
+                testID="several"
+              />
+              <Key
+                label=""
+                accessibilityLabel="All pictures"
+                tone="quiet"
+                icon={<LayoutGrid size={20} color={TONES.mist} />}
+                onPress={() => onAll(!all)}
+                style={styles.icon}
+                testID="all-pictures"
+              />
+            </>
+          )}
+        </Header>
+      )}
       <View style={styles.body}>
         {low && !across ? <PlacesBeside /> : null}
         <View style={styles.main} role="main">

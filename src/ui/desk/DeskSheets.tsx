@@ -18,7 +18,7 @@ interface DeskSheetsProps {
 }
 
 export function DeskSheets({ desk, camera, presets, state, onStore }: DeskSheetsProps) {
-  const { sheet, setSheet, edited, setEdited, tool, setTool, toolPace, setToolPace } = state
+  const { sheet, setSheet, setArranging, edited, setEdited, tool, setTool, toolPace, setToolPace } = state
   const close = () => setSheet(null)
   const preset = desk.presets.find((p) => p.id === edited)
   return (
@@ -45,6 +45,10 @@ export function DeskSheets({ desk, camera, presets, state, onStore }: DeskSheets
           onToolPace={setToolPace}
           desk={desk}
           hasProgram={desk.tally.switcher.enabled && desk.tally.switcher.pictureUrl !== null}
+          onArrange={() => {
+            close()
+            setArranging(true)
+          }}
           onClose={close}
         />
       ) : null}

@@ -17,6 +17,7 @@ import { Words } from '../basics/Words'
 import { Fader } from '../controls/Fader'
 import { BoardButtons } from '../cues/BoardTab'
 import { changeControls, changeFeel, useControls } from '../input/controlsStore'
+import { SECOND_PAGE } from '../live/pageNumber'
 import { GUIDE_WORDS, GUIDES, toggleGuide, useGuides } from '../picture/guides'
 import type { Tool } from '../picture/tools'
 import { goHome, order } from '../presets/actions'
@@ -38,6 +39,7 @@ interface MoreSheetProps {
   onToolPace(toolPace: Pace | null): void
   /** Of the switcher. */
   hasProgram: boolean
+  onArrange(): void
   onClose(): void
 }
 
@@ -65,6 +67,7 @@ export function MoreSheet({
   onToolPace,
   desk,
   hasProgram,
+  onArrange,
   onClose,
 }: MoreSheetProps) {
   const { program } = useBoardState()
@@ -102,6 +105,22 @@ export function MoreSheet({
           onChange={(nudge) => changeControls((c) => ({ ...c, nudge }))}
           testID="nudge-by"
         />
+      </Part>
+      <Part title="Your Desk">
+        <View style={styles.row}>
+          <Key
+            label="Arrange"
+            description="Move, hide and resize the blocks of the Desk in a window of this shape"
+            onPress={onArrange}
+            testID="arrange"
+          />
+          <Key
+            label="Open a second page"
+            description="For a second screen, with an arrangement of its own"
+            onPress={() => window.open(SECOND_PAGE, '_blank', 'noopener')}
+            testID="second-page"
+          />
+        </View>
       </Part>
       <Part title="Framing guides">
         <View style={styles.row}>

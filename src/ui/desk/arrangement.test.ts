@@ -1,6 +1,7 @@
 import fc from 'fast-check'
+import { BLOCKS, type Block, moved, shown, sized, USUAL_PLACEMENT } from '../../core/controls/placement'
 import { HEADER, PLACES_BELOW, PLACES_BESIDE, SLIM_HEADER, STRIP } from '../theme/rooms'
-import { arrange } from './arrangement'
+import { arrange, shapeOf } from './arrangement'
 
 const ROOM = { across: 68, below: 34 }
 const kindAt = (width: number, height: number) => arrange(width, height, ROOM, false).kind
@@ -21,6 +22,37 @@ test.each([
 
 const sides = (max: number) => fc.integer({ min: 320, max })
 
+const wishes = fc.record({
+  hide: fc.subarray([...BLOCKS], { maxLength: 4 }),
+  moves: fc.array(fc.tuple(fc.constantFrom(...BLOCKS), fc.constantFrom(...BLOCKS)), { maxLength: 6 }),
+  size: fc.double({ min: 0.6, max: 1.5, noNaN: true }),
+})
+
+test('however a person has it, what is in a row is no wider than the window, and a pad that is shown can be used', () => {
+  fc.assert(
+    fc.property(sides(2600), sides(1600), fc.boolean(), wishes, (width, height, switches, wish) => {
+      const shape = shapeOf(width, height, switches)
+      let own = USUAL_PLACEMENT[shape]
+      for (const [block, to] of wish.moves) own = moved(shape, own, block, to)
+      for (const block of wish.hide) own = shown(own, block, false)
+      for (const block of BLOCKS) own = sized(own, block, wish.size - 1)
+      const plan = arrange(width, height, ROOM, switches, own)
+      const has = (block: Block) => !own.hidden.includes(block)
+      const stage = has('picture') ? plan.pictureWidth + ROOM.across : 0
+      expect(stage).toBeLessThanOrEqual(width)
+      if (has('deck')) expect(plan.pad).toBeGreaterThanOrEqual(120)
+      if (plan.kind === 'columns') {
+        const beside = plan.columns.reduce((sum, column) => sum + (column.width ?? 0), 0)
+        expect(beside + stage).toBeLessThanOrEqual(width)
+        expect(plan.columns.filter((column) => column.width === null)).toHaveLength(1)
+        const deckIn = plan.columns.find((column) => column.blocks.includes('deck'))
+        if (deckIn?.width) expect(plan.pad + 110).toBeLessThanOrEqual(Math.max(deckIn.width, 230))
+      }
+    }),
+    { numRuns: 3000 },
+  )
+})
+
 test('at every size from 320 on the blocks fit beside and below each other, and the presets have room', () => {
   fc.assert(
     fc.property(sides(2600), sides(1600), fc.boolean(), (width, height, switches) => {
@@ -32,7 +64,8 @@ test('at every size from 320 on the blocks fit beside and below each other, and 
       expect(stage.width).toBeLessThanOrEqual(width)
       expect(plan.pad).toBeGreaterThanOrEqual(120)
       if (plan.kind === 'columns') {
-        expect(plan.rail + plan.side + stage.width).toBeLessThanOrEqual(width)
+        const sides = plan.columns.reduce((sum, column) => sum + (column.width ?? 0), 0)
+        expect(sides + stage.width).toBeLessThanOrEqual(width)
         expect(HEADER + stage.height + plan.pad + 16).toBeLessThanOrEqual(height)
       }
       if (plan.kind === 'low' && height >= 320) {

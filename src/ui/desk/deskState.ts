@@ -23,7 +23,10 @@ export function useDeskState() {
   const [board, setBoard] = useState(false)
   /** A touch on a camera takes it along. */
   const [adding, setAdding] = useState(false)
+  /** Blocks are being moved. */
+  const [arranging, setArranging] = useState(false)
   return {
+    ...{ arranging, setArranging },
     ...{ tool, setTool, toolPace, setToolPace, boardKind, setBoardKind, sheet, setSheet },
     ...{ edited, setEdited, all, setAll, air, setAir, board, setBoard, adding, setAdding },
   }
