@@ -1,6 +1,6 @@
 /** Goes back to where one was as soon as the desk answers. */
 const again = async () => {
-  const answer = await fetch('/api/me', { cache: 'no-store' }).catch(() => null)
+  const answer = await fetch('/__base__/api/me', { cache: 'no-store' }).catch(() => null)
   if (answer && answer.status < 500) location.reload()
   else setTimeout(again, 2000)
 }

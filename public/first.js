@@ -5,7 +5,7 @@
  */
 const STALE_MS = 2000
 
-if (location.pathname === '/') showFirst().catch(() => {})
+if (location.pathname === '/__base__/') showFirst().catch(() => {})
 
 async function showFirst() {
   let over = false
@@ -26,7 +26,7 @@ async function showFirst() {
   canvas.ariaHidden = 'true'
   document.body.append(canvas)
   const scheme = location.protocol === 'https:' ? 'wss' : 'ws'
-  const socket = new WebSocket(`${scheme}://${location.host}/live/pictures`)
+  const socket = new WebSocket(`${scheme}://${location.host}/__base__/live/pictures`)
   socket.binaryType = 'arraybuffer'
   const say = (message) => socket.readyState === WebSocket.OPEN && socket.send(JSON.stringify(message))
   let timer = 0
@@ -63,7 +63,7 @@ function kept() {
 }
 
 async function first() {
-  const answer = await fetch('/api/desk')
+  const answer = await fetch('/__base__/api/desk')
   if (!answer.ok) return null
   const { cameras } = await answer.json()
   return (cameras.find((c) => c.enabled) ?? cameras[0])?.id ?? null

@@ -9,11 +9,21 @@ import { portFree } from './ports.mjs'
 import { startPostgres } from './postgres.mjs'
 import { Fault, say } from './say.mjs'
 import { buildServer } from './server.mjs'
+import { ensureWebUnder } from './web.mjs'
 
 /** A guardian that has said nothing for this long hangs, ms. */
 const GUARDIAN_ALIVE_MS = 3000
 /** Somebody who only looks at another venue finds the stand-ins as they were, ms. */
 const STAND_INS_REST_MS = 5000
+
+/** The path under which others reach the desk, as `/desk`; what makes no sense is told by the server. */
+function basePath() {
+  try {
+    return new URL(process.env.PUBLIC_URL).pathname.replace(/\/+$/, '')
+  } catch {
+    return ''
+  }
+}
 
 async function checkPorts({ host, port, simPort }) {
   if (!(await portFree(port, host === 'localhost' ? '127.0.0.1' : host))) {
@@ -119,6 +129,7 @@ export async function startStack(options) {
       },
     )
     const furtherPorts = process.env.HERON_SERIAL_PORTS
+    const web = await ensureWebUnder(root, basePath())
     let fresh = options.fresh
     let newOwner = options.newOwner ?? process.env.HERON_NEW_OWNER === '1'
     parts.server = keepRunning(
@@ -131,7 +142,7 @@ export async function startStack(options) {
           HOST: host,
           PORT: String(port),
           HERON_DATA: data,
-          HERON_WEB: join(root, 'dist'),
+          HERON_WEB: web,
           HERON_DEMO: join(root, 'demo'),
           HERON_MIGRATIONS: join(root, 'src/server/store/migrations'),
           // Without one only to measure what it costs.

@@ -1,5 +1,5 @@
 /** Builds the pages if their sources have changed. */
-import { existsSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
+import { cpSync, existsSync, readdirSync, readFileSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { join, relative } from 'node:path'
 import { brotliCompressSync, constants, gzipSync } from 'node:zlib'
 import { run, tail } from './run.mjs'
@@ -23,8 +23,43 @@ function preloadFonts(folder) {
   const links = readdirSync(folder, { recursive: true, withFileTypes: true })
     .filter((entry) => entry.isFile() && entry.name.endsWith('.ttf'))
     .map((entry) => relative(folder, join(entry.parentPath ?? entry.path, entry.name)))
-    .map((path) => `<link rel="preload" href="/${path}" as="font" type="font/ttf" crossorigin />`)
+    .map((path) => `<link rel="preload" href="${BASE_MARK}/${path}" as="font" type="font/ttf" crossorigin />`)
   writeFileSync(page, readFileSync(page, 'utf8').replace('</head>', `${links.join('')}</head>`))
+}
+
+/** Stands in the built pages for the path under which they are served; the same as in app.json. */
+const BASE_MARK = '/__base__'
+/** The pages as they were built, not yet put under a path. */
+const UNPLACED = '.unplaced'
+const TEXT = /\.(js|html|css|json|webmanifest)$/
+
+/** Puts the path under which they are served into all pages of a folder, as `/desk`; '' for none. */
+function placeUnder(folder, base) {
+  for (const entry of readdirSync(folder, { recursive: true, withFileTypes: true })) {
+    if (!entry.isFile() || !TEXT.test(entry.name)) continue
+    const path = join(entry.parentPath ?? entry.path, entry.name)
+    if (path.includes(UNPLACED)) continue
+    const text = readFileSync(path, 'utf8')
+    if (text.includes(BASE_MARK)) writeFileSync(path, text.replaceAll(BASE_MARK, base))
+  }
+}
+
+/** The pages for a desk that is served under a path, as `/desk`. @returns their folder */
+export async function ensureWebUnder(root, base) {
+  const dist = join(root, 'dist')
+  if (base === '') return dist
+  const placed = join(root, 'dist-placed')
+  const stamp = join(placed, '.built')
+  const wanted = `${readFileSync(join(dist, '.built'), 'utf8')} ${base}`
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === wanted) return placed
+  await step(`Putting the pages under ${base}`, async () => {
+    rmSync(placed, { recursive: true, force: true })
+    cpSync(join(dist, UNPLACED), placed, { recursive: true })
+    placeUnder(placed, base)
+    precompress(placed)
+    writeFileSync(stamp, wanted)
+  })
+  return placed
 }
 
 const WORTH_IT = /\.(js|html|css|json|svg|ttf)$/
@@ -34,6 +69,7 @@ function precompress(folder) {
   for (const entry of readdirSync(folder, { recursive: true, withFileTypes: true })) {
     if (!entry.isFile() || !WORTH_IT.test(entry.name)) continue
     const path = join(entry.parentPath ?? entry.path, entry.name)
+    if (path.includes(UNPLACED)) continue
     const bytes = readFileSync(path)
     const params = { [constants.BROTLI_PARAM_SIZE_HINT]: bytes.length }
     writeFileSync(`${path}.br`, brotliCompressSync(bytes, { params }))
@@ -55,6 +91,11 @@ export async function ensureWeb(root) {
     const { code, output } = await run(process.execPath, args, { cwd: root, env })
     if (code !== 0) throw new Fault(`The pages could not be built:\n${tail(output, 30)}`)
     preloadFonts(fresh)
+    const unplaced = join(root, 'dist.unplaced')
+    rmSync(unplaced, { recursive: true, force: true })
+    cpSync(fresh, unplaced, { recursive: true })
+    renameSync(unplaced, join(fresh, UNPLACED))
+    placeUnder(fresh, '')
     precompress(fresh)
     writeFileSync(join(fresh, '.built'), hash)
     rmSync(dist, { recursive: true, force: true })

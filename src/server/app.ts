@@ -364,13 +364,14 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     gate,
     actorOf: (c) => actorBehind(c.req.raw) ?? door.actorOf(c, hub),
     people: () => door.people,
+    passkeys: () => door.passkeys,
     journal: () => door.journal,
     addresses: options.addresses,
     changed,
   })
   const http = await openHttp(api, options, {
     ...{ hub, factSockets, keys: () => keys, fleet: () => fleet },
-    ...{ people: door.people, guard: door.guard },
+    ...{ people: door.people, passkeys: () => door.passkeys, guard: door.guard },
   })
 
   return {

@@ -69,7 +69,7 @@ async function main(): Promise<void> {
   const scheme = outside.secure ? 'https' : 'http'
   const addresses = () =>
     outside.publicUrl
-      ? [outside.publicUrl.origin]
+      ? [`${outside.publicUrl.origin}${outside.base}`]
       : LOOPBACK.has(host)
         ? []
         : networkAddresses(host).map((address) => `${scheme}://${address}:${port}`)

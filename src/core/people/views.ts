@@ -76,3 +76,12 @@ export const PeopleView = v.object({
   addresses: v.array(v.string()),
 })
 export type PeopleView = v.InferOutput<typeof PeopleView>
+
+export const PasskeyView = v.object({
+  id: v.string(),
+  /** Which device made it. */
+  name: v.string(),
+  createdAt: v.string(),
+  lastUsedAt: v.nullable(v.string()),
+})
+export type PasskeyView = v.InferOutput<typeof PasskeyView>

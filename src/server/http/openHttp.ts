@@ -13,8 +13,9 @@ import type { Fleet } from '../fleet'
 import type { FactSockets } from '../live/factSocket'
 import type { LiveHub } from '../live/hub'
 import { servePictures } from '../live/pictureSocket'
-import type { Outside } from '../people/arrival'
+import { type Outside, withoutBase } from '../people/arrival'
 import { type DoorOptions, door, doorForms, visitorOf } from '../people/door'
+import type { Passkeys } from '../people/passkeys'
 import type { People, Visitor } from '../people/people'
 import { type RouteGuardDeps, routeGuard } from '../people/routeGuard'
 import type { RemoteKeys } from '../remote/keys'
@@ -59,6 +60,7 @@ interface Inside {
   factSockets: FactSockets
   keys: () => RemoteKeys
   people: People
+  passkeys: () => Passkeys
   guard: RouteGuardDeps
   fleet: () => Fleet
 }
@@ -77,7 +79,7 @@ const socketOf = (serveIt: (socket: WebSocket, visitor: Visitor) => void) =>
 function makeApp(
   api: Api,
   options: HttpOptions,
-  { hub, fleet, factSockets, keys, people, guard }: Inside,
+  { hub, fleet, factSockets, keys, people, passkeys, guard }: Inside,
 ): Hono {
   const app = new Hono()
   const watching = new Map<WebSocket, string>()
@@ -109,7 +111,7 @@ function makeApp(
   )
   app.use(bodyLimits)
   app.use(door({ hosts: options.hosts, people, outside: options.outside }))
-  app.route('/', doorForms(people))
+  app.route('/', doorForms(people, passkeys, options.outside.base))
   app.use('/api/*', routeGuard(guard))
   app.get(
     '/live',
@@ -143,7 +145,11 @@ function makeApp(
   return app
 }
 
-function listen(app: Hono, sockets: WebSocketServer, { host, port, tls }: HttpOptions): Promise<Server> {
+function listen(
+  app: Hono,
+  sockets: WebSocketServer,
+  { host, port, tls, outside }: HttpOptions,
+): Promise<Server> {
   return new Promise((resolve, reject) => {
     const serverOptions = {
       headersTimeout: HEADERS_WITHIN_MS,
@@ -161,6 +167,7 @@ function listen(app: Hono, sockets: WebSocketServer, { host, port, tls }: HttpOp
     }) as Server
     tls?.follow((pair) => (server as SecureServer).setSecureContext(pair))
     refuseOtherUpgrades(server)
+    takeBaseAway(server, outside.base)
     server.once('error', reject)
     server.maxConnections = MOST_CONNECTIONS
     server.on('clientError', (error: NodeJS.ErrnoException, socket) => {
@@ -172,6 +179,16 @@ function listen(app: Hono, sockets: WebSocketServer, { host, port, tls }: HttpOp
     })
     server.on('connection', (socket: Socket) => socket.on('error', () => socket.destroy()))
   })
+}
+
+/** Before anything else sees a request: inside, addresses begin at the desk. */
+function takeBaseAway(server: Server, base: string): void {
+  if (base === '') return
+  const strip = (request: IncomingMessage) => {
+    request.url = withoutBase(request.url ?? '/', base)
+  }
+  server.prependListener('request', strip)
+  server.prependListener('upgrade', strip)
 }
 
 /** What asks for another protocol than WebSocket is answered: it would stay open and unheard. */

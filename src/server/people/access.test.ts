@@ -2,14 +2,16 @@
  * The door and the routes: who is let in, and what each role may ask for. Which role may what is written out here
  * and not taken from the table that decides.
  */
+
 import { Hono } from 'hono'
 import { CHANGE_HEADER, PAGE_HEADER } from '../../core/live/headers'
 import { EVERYWHERE, type Grant, type Role } from '../../core/people/rights'
-import { DIRECT, type Outside, outsideFrom } from './arrival'
+import { DIRECT, type Outside, outsideFrom, withoutBase } from './arrival'
 import { door, doorForms, pageKey, SESSION_COOKIE, visitorOf } from './door'
+import { Passkeys } from './passkeys'
 import { type RouteGuardDeps, routeGuard } from './routeGuard'
 import { ROUTE_RIGHTS } from './routeRights'
-import { memoryPeople } from './testing/memoryPeople'
+import { memoryPasskeys, memoryPeople } from './testing/memoryPeople'
 
 const HOSTS = new Set(['127.0.0.1', 'barn.local'])
 const OWN_CAMERA = '00000000-0000-4000-8000-00000000000a'
@@ -22,6 +24,7 @@ const OWN = { origin: 'http://127.0.0.1:8420' }
 async function setUp({ outside = DIRECT, ...options }: { reachable?: boolean; outside?: Outside } = {}) {
   const world = await memoryPeople(options)
   const { people } = world
+  const passkeys = new Passkeys(people, memoryPasskeys(), () => world.clock.ms)
   const lines: Parameters<RouteGuardDeps['log']>[0][] = []
   const guard: RouteGuardDeps = {
     async preset(id) {
@@ -33,7 +36,10 @@ async function setUp({ outside = DIRECT, ...options }: { reachable?: boolean; ou
   }
   const app = new Hono()
   app.use(door({ hosts: () => HOSTS, people, outside }))
-  app.route('/', doorForms(people))
+  app.route(
+    '/',
+    doorForms(people, () => passkeys, outside.base),
+  )
   app.use('/api/*', routeGuard(guard))
   app.all('*', (c) => c.json({ key: pageKey(c), who: visitorOf(c)?.name() }))
   const ask = async (
@@ -160,6 +166,7 @@ test('the first owner is made by the link alone, with a password that is long en
 /** Who may use a route at all: o owner, p operator, h helper, v viewer. What is not here is for owners alone. */
 const BY_ROLE: readonly [string, RegExp][] = [
   ['ophv', /^get \/(me|desk|health|tally|persons|show|openapi.json|pictures\/\{id\})$/],
+  ['ophv', /^\w+ \/me\/passkeys/],
   ['ophv', /^(delete \/me|put \/persons\/\{id\})$/],
   ['ophv', /^get \/(command-sets|head-profiles)\/schema$/],
   ['oph', /^post \/(stop-all|presets\/\{id\}\/recall)$/],
@@ -252,12 +259,35 @@ test('behind a proxy: its word on the sender counts as far as it is trusted, and
   expect((await form('/enter', right, through('203.0.113.9'))).status).toBe(303)
 })
 
+test('under a path of a name that others use too: forms, cookie and way back stay below it', async () => {
+  const outside = outsideFrom({ PUBLIC_URL: 'https://hall.example/heron/', TRUST_PROXY: '1' })
+  expect(outside.base).toBe('/heron')
+  const { form, owner } = await setUp({ outside })
+  await owner()
+  const came = await form(
+    '/enter',
+    { name: 'Wren', password: 'long enough' },
+    { origin: 'https://hall.example' },
+  )
+  expect(came.headers.get('location')).toBe('/heron/')
+  expect(came.headers.get('set-cookie')).toMatch(/Path=\/heron;/)
+  const wrong = await form('/enter', { name: 'Wren', password: 'guess' }, { origin: 'https://hall.example' })
+  expect(await wrong.text()).toContain('action="/heron/enter"')
+  // With it or without: proxies do either.
+  expect(
+    ['/heron', '/heron/api/me', '/api/me', '/heron?page=2', '/herons'].map((url) =>
+      withoutBase(url, '/heron'),
+    ),
+  ).toEqual(['/', '/api/me', '/api/me', '/?page=2', '/herons'])
+})
+
 test('settings that make no sense are said in a sentence', () => {
   expect(outsideFrom({})).toEqual(DIRECT)
   for (const env of [
     { PUBLIC_URL: 'desk.example' },
     { PUBLIC_URL: 'ftp://desk.example' },
-    { PUBLIC_URL: 'https://desk.example/heron' },
+    { PUBLIC_URL: 'https://desk.example/he ron' },
+    { PUBLIC_URL: 'https://desk.example/heron?x=1' },
     { TRUST_PROXY: 'yes' },
     { TRUST_PROXY: '-1' },
   ])

@@ -6,12 +6,14 @@ import { parsedUrl } from '../../core/safely'
 export interface Outside {
   /** Where others reach the desk, as `https://desk.example`; null: as this computer is called. */
   publicUrl: URL | null
+  /** The path under which it is served there, as `/desk`; '' for none. */
+  base: string
   /** How many proxies stand before the server, whose word on the sender is taken. */
   proxies: number
   /** The server itself speaks TLS. */
   secure: boolean
 }
-export const DIRECT: Outside = { publicUrl: null, proxies: 0, secure: false }
+export const DIRECT: Outside = { publicUrl: null, base: '', proxies: 0, secure: false }
 
 /** @throws with a sentence, where the settings make no sense */
 export function outsideFrom(env: Readonly<Record<string, string | undefined>>): Outside {
@@ -19,12 +21,13 @@ export function outsideFrom(env: Readonly<Record<string, string | undefined>>): 
   const publicUrl = PUBLIC_URL === '' ? null : parsedUrl(PUBLIC_URL)
   if (PUBLIC_URL !== '' && (!publicUrl || !/^https?:$/.test(publicUrl.protocol)))
     throw new Error(`PUBLIC_URL=${PUBLIC_URL} is no address. Write it as https://desk.example.`)
-  if (publicUrl && publicUrl.pathname !== '/')
-    throw new Error(`PUBLIC_URL=${PUBLIC_URL} has a path. Give the desk a name of its own, without one.`)
+  const base = publicUrl?.pathname.replace(/\/+$/, '') ?? ''
+  if (!/^(\/[A-Za-z0-9._~-]+)*$/.test(base) || (publicUrl && publicUrl.search + publicUrl.hash !== ''))
+    throw new Error(`PUBLIC_URL=${PUBLIC_URL} is no address. Write it as https://desk.example/heron.`)
   const proxies = TRUST_PROXY === '' ? 0 : Number(TRUST_PROXY)
   if (!Number.isInteger(proxies) || proxies < 0 || proxies > 5)
     throw new Error(`TRUST_PROXY=${TRUST_PROXY} makes no sense. Give the number of proxies, as 1.`)
-  return { publicUrl, proxies, secure: HTTPS === '1' }
+  return { publicUrl, base, proxies, secure: HTTPS === '1' }
 }
 
 /** The address of whoever asks; of proxies only as many are believed as stand before us. */
@@ -49,3 +52,10 @@ function lastHop(c: Context): string {
 /** Is it a secure connection as the browser sees it? */
 export const isSecure = ({ publicUrl, secure }: Outside): boolean =>
   secure || publicUrl?.protocol === 'https:'
+
+/** The address without the base path; a proxy may send it with that or without. */
+export function withoutBase(url: string, base: string): string {
+  if (base === '' || !url.startsWith(base)) return url
+  const rest = url.slice(base.length)
+  return rest === '' || /^[/?]/.test(rest) ? `/${rest.replace(/^\//, '')}` : url
+}

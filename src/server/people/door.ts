@@ -8,6 +8,7 @@ import type { Problem } from '../routes/answers'
 import { isSecure, type Outside, senderOf } from './arrival'
 import { closedPage, joinPage, ownerPage, signInPage } from './doorPage'
 import { hostAllowed, originAllowed } from './origin'
+import type { Passkeys } from './passkeys'
 import type { From, People, Visitor } from './people'
 
 export interface DoorOptions {
@@ -24,6 +25,8 @@ const COOKIE_S = 30 * 86_400
 
 interface Arrival extends From {
   secure: boolean
+  /** For which paths the browser keeps the cookie. */
+  path: string
 }
 const arrivals = new WeakMap<Request, Arrival>()
 /** Where it comes from, as the door has seen it. */
@@ -36,16 +39,17 @@ const visitors = new WeakMap<Request, Visitor>()
 /** Whose request it is; null: it did not come through the door, but from inside. */
 export const visitorOf = (c: Context): Visitor | null => visitors.get(c.req.raw) ?? null
 
-const STRICT = { httpOnly: true, sameSite: 'Strict', path: '/' } as const
+const STRICT = { httpOnly: true, sameSite: 'Strict' } as const
 
 export function keepIn(c: Context, cookie: string): void {
-  const secure = arrivals.get(c.req.raw)?.secure ?? false
-  setCookie(c, SESSION_COOKIE, cookie, { ...STRICT, secure, maxAge: COOKIE_S })
+  const { secure, path } = arrivals.get(c.req.raw) ?? { secure: false, path: '/' }
+  setCookie(c, SESSION_COOKIE, cookie, { ...STRICT, secure, path, maxAge: COOKIE_S })
 }
-export const forget = (c: Context): void => void deleteCookie(c, SESSION_COOKIE, { path: '/' })
+export const forget = (c: Context): void =>
+  void deleteCookie(c, SESSION_COOKIE, { path: arrivals.get(c.req.raw)?.path ?? '/' })
 
 /** What a browser asks for without saying who asks, to put the page on a home screen; nothing in it is anybody's. */
-const COVER = /^\/(manifest\.webmanifest|icon-\d+\.png|favicon\.ico|sw\.js|away\.(html|js))$/
+const COVER = /^\/(manifest\.webmanifest|icon-\d+\.png|favicon\.ico|sw\.js|away\.(html|js)|enter\.js)$/
 /** Pages that strangers see too. */
 const OUTSIDE = /^\/(enter|join|owner)(\/|$)/
 
@@ -58,6 +62,7 @@ export function door({ hosts, people, outside }: DoorOptions): MiddlewareHandler
       address: senderOf(c, outside),
       device: c.req.header('user-agent') ?? '',
       secure: isSecure(outside),
+      path: outside.base || '/',
     })
     if (!hostAllowed(host, hosts())) return c.text('This server does not answer under this name.', 421)
     const changes = !['GET', 'HEAD', 'OPTIONS'].includes(c.req.method)
@@ -88,7 +93,7 @@ export function door({ hosts, people, outside }: DoorOptions): MiddlewareHandler
     }
     if (socket || c.req.path.startsWith('/api/'))
       return c.json<Problem>({ error: SIGN_IN, where: 'header' }, 401)
-    return c.html(signInPage(null), 401)
+    return c.html(signInPage(outside.base, null), 401)
   }
 }
 
@@ -98,27 +103,44 @@ async function typed(c: Context): Promise<{ name: string; password: string }> {
   return { name: text(body.name), password: text(body.password) }
 }
 
+/** What a browser answers for a passkey; the rest is checked where it is verified. */
+const Answer = v.looseObject({ id: v.string(), response: v.looseObject({ clientDataJSON: v.string() }) })
+/** Of what changes something; the door has seen that it is one of ours. */
+export const originOf = (c: Context): string => c.req.header('origin') ?? ''
+
 /** The forms before the door. */
-export function doorForms(people: People): Hono {
+/** @param base the path under which the desk is served */
+export function doorForms(people: People, passkeys: () => Passkeys, base: string): Hono {
   const come = (c: Context, cookie: string) => {
     keepIn(c, cookie)
-    return c.redirect('/', 303)
+    return c.redirect(`${base}/`, 303)
   }
   return new Hono()
     .get('/enter', (c) =>
-      people.visitor(getCookie(c, SESSION_COOKIE)) ? c.redirect('/', 303) : c.html(signInPage(null)),
+      people.visitor(getCookie(c, SESSION_COOKIE))
+        ? c.redirect(`${base}/`, 303)
+        : c.html(signInPage(base, null)),
     )
     .post('/enter', async (c) => {
       const { name, password } = await typed(c)
       const done = await people.signIn(name, password, fromOf(c))
       if ('cookie' in done) return come(c, done.cookie)
-      return c.html(signInPage(done.why, name), done.wait ? 429 : 401)
+      return c.html(signInPage(base, done.why, name), done.wait ? 429 : 401)
+    })
+    .post('/enter/passkey/options', async (c) => c.json(await passkeys().beginEntering(originOf(c))))
+    .post('/enter/passkey', async (c) => {
+      const response = v.safeParse(Answer, await c.req.json().catch(() => null))
+      if (!response.success) return c.json<Problem>({ error: 'This is no passkey.', where: 'body' }, 400)
+      const done = await passkeys().enter(response.output as never, originOf(c), fromOf(c))
+      if ('why' in done) return c.json<Problem>({ error: done.why }, done.wait ? 429 : 401)
+      keepIn(c, done.cookie)
+      return c.json({ ok: true })
     })
     .get('/join/:token', (c) => {
       const found = people.invited(c.req.param('token'), fromOf(c))
       // Looking at it uses nothing up: messengers look at links before people do.
       if ('why' in found) return c.html(closedPage(found.why), found.wait ? 429 : 404)
-      return c.html(joinPage(c.req.path, found.invitation.name, null))
+      return c.html(joinPage(`${base}${c.req.path}`, found.invitation.name, null))
     })
     .post('/join/:token', async (c) => {
       const { name } = await typed(c)
@@ -127,7 +149,7 @@ export function doorForms(people: People): Hono {
       if ('why' in found) return c.html(closedPage(found.why), found.wait ? 429 : 404)
       if (!parsed.success)
         return c.html(
-          joinPage(c.req.path, found.invitation.name, 'Type a name of at most 40 characters.'),
+          joinPage(`${base}${c.req.path}`, found.invitation.name, 'Type a name of at most 40 characters.'),
           400,
         )
       const done = await people.join(c.req.param('token'), parsed.output, fromOf(c))
@@ -135,7 +157,7 @@ export function doorForms(people: People): Hono {
     })
     .get('/owner/:token', (c) =>
       people.isOwnerLink(c.req.param('token'))
-        ? c.html(ownerPage(c.req.path, LEAST_PASSWORD, null))
+        ? c.html(ownerPage(`${base}${c.req.path}`, LEAST_PASSWORD, null))
         : c.html(
             closedPage('This link does not open anything. Start the desk with --new-owner for another.'),
             404,
@@ -146,9 +168,9 @@ export function doorForms(people: People): Hono {
       const parsed = [v.safeParse(PersonName, name), v.safeParse(Password, password)] as const
       const wrong = parsed.find(({ success }) => !success)?.issues?.[0].message
       if (wrong || !parsed[0].success)
-        return c.html(ownerPage(c.req.path, LEAST_PASSWORD, wrong ?? 'Type a name.', name), 400)
+        return c.html(ownerPage(`${base}${c.req.path}`, LEAST_PASSWORD, wrong ?? 'Type a name.', name), 400)
       const done = await people.makeOwner(c.req.param('token'), parsed[0].output, password, fromOf(c))
       if ('cookie' in done) return come(c, done.cookie)
-      return c.html(ownerPage(c.req.path, LEAST_PASSWORD, done.why, name), done.wait ? 429 : 409)
+      return c.html(ownerPage(`${base}${c.req.path}`, LEAST_PASSWORD, done.why, name), done.wait ? 429 : 409)
     })
 }

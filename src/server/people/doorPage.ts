@@ -12,11 +12,12 @@ interface Page {
   fields?: Html
   button?: string
   message: string | null
+  further?: Html
 }
 
-const page = ({ title, text, action, fields, button, message }: Page): Html => html`<!doctype html>
+const page = ({ title, text, action, fields, button, message, further }: Page): Html => html`<!doctype html>
 <html lang="en"><head><meta charset="utf-8">
-<meta name="viewport" content="width=device-width,initial-scale=1"><title>${title}, Steady Heron</title><style>
+<meta name="viewport" content="width=device-width,initial-scale=1"><title>${title}, Steady Heron</title><link rel="icon" href="data:,"><style>
 body{margin:0;min-height:100vh;display:grid;place-items:center;background:#0C1315;color:#EDE6D6;font:18px/1.5 system-ui,sans-serif}
 main{width:min(22rem,88vw);padding:1rem 0}h1{font-size:1.4rem;margin:0 0 .3rem}p{color:#9DB0B2;margin:.2rem 0 1rem}[role=alert]{color:#D8A25E}
 label{display:block;font-size:.9rem;color:#9DB0B2}
@@ -27,21 +28,22 @@ input:focus-visible,button:focus-visible{outline:3px solid #86B9D0;outline-offse
 </style></head><body><main><h1>${title}</h1><p>${text}</p>
 ${message ? html`<p role="alert">△ ${message}</p>` : ''}
 ${action ? html`<form method="post" action="${action}">${fields ?? ''}<button>${button}</button></form>` : ''}
-</main></body></html>`
+${further ?? ''}</main></body></html>`
 
 const NAME = (label: string, value = '') =>
   html`<label>${label}<input name="name" value="${value}" maxlength="40" autocomplete="username" required autofocus></label>`
 const PASSWORD = (label: string, kind: 'current-password' | 'new-password', least = 1) =>
   html`<label>${label}<input name="password" type="password" minlength="${least}" maxlength="200" autocomplete="${kind}" required></label>`
 
-export const signInPage = (message: string | null, name = ''): Html =>
+export const signInPage = (base: string, message: string | null, name = ''): Html =>
   page({
     title: 'Steady Heron',
     text: 'Sign in to the desk. If you have an invitation, open its link or its square code instead.',
-    action: '/enter',
+    action: `${base}/enter`,
     fields: html`${NAME('Name', name)}${PASSWORD('Password', 'current-password')}`,
     button: 'Sign in',
     message,
+    further: html`<button id="passkey" data-at="${base}" hidden>Use a passkey</button><p id="passkey-said" role="alert"></p><script src="${base}/enter.js" defer></script>`,
   })
 
 export const joinPage = (path: string, invitation: string, message: string | null): Html =>

@@ -12,12 +12,14 @@ import { log } from '../log'
 import type { Catalogue } from '../store/catalogue'
 import type { Database } from '../store/database'
 import { addEntries, dropEntries, readDays } from '../store/journal'
+import { passkeyStore } from '../store/passkeys'
 import { peopleStore } from '../store/people'
 import { preset } from '../store/schema'
 import type { SecretBox } from '../store/secrets'
 import { pageKey, visitorOf } from './door'
 import { Journal } from './journal'
 import { lineOf, type OrderNames } from './orderJournal'
+import { Passkeys } from './passkeys'
 import { People, type Visitor } from './people'
 import type { RouteGuardDeps } from './routeGuard'
 
@@ -127,6 +129,7 @@ export async function openPeople(needs: PeopleNeeds) {
 
   return {
     people,
+    passkeys: new Passkeys(people, passkeyStore(db), () => Date.now()),
     journal,
     guard,
     programOf,

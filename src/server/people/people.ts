@@ -41,7 +41,7 @@ export interface PeopleDeps {
   log(person: string, what: string, refused: string | null): void
 }
 
-type Entered = { cookie: string } | { why: string; wait?: boolean }
+export type Entered = { cookie: string } | { why: string; wait?: boolean }
 
 const SESSION_MS = 30 * 86_400_000
 const TOUCH_EVERY_MS = 60_000
@@ -177,6 +177,25 @@ export class People {
     const id = await this.deps.store.addAccount({ name, grant: OWNER, passwordHash, invitationId: null })
     await this.read()
     return this.enter(id, name, from, 'Became an owner of this desk')
+  }
+
+  /** By a passkey, which has been checked. */
+  async enterBy(person: string, from: From): Promise<Entered> {
+    const account = this.accounts.get(person)
+    if (!account || account.passwordHash === null) return { why: 'This person can no longer sign in here.' }
+    return this.enter(account.id, account.name, from, 'Signed in by a passkey')
+  }
+
+  /** Counts what may be guesses, by where they come from. */
+  readonly guesses = {
+    /** @returns why it must wait; null: it may be tried */
+    begin: ({ address }: From): string | null => {
+      const now = this.deps.nowMs()
+      if (this.byAddress.mustWait(address, now)) return WAIT
+      this.byAddress.failed(address, now)
+      return null
+    },
+    succeeded: ({ address }: From): void => this.byAddress.succeeded(address),
   }
 
   async signOut(session: string): Promise<void> {

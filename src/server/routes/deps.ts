@@ -10,6 +10,7 @@ import type { Gate } from '../gate/gate'
 import type { Jobs } from '../jobs/jobs'
 import type { LoopDelay } from '../loopWatch'
 import type { Journal } from '../people/journal'
+import type { Passkeys } from '../people/passkeys'
 import type { People } from '../people/people'
 import type { Looks } from '../picture/looks'
 import type { Matching } from '../picture/matching'
@@ -40,6 +41,7 @@ export interface Deps {
   cues: () => Cues
   looks: () => Looks
   people: () => People
+  passkeys: () => Passkeys
   journal: () => Journal
   /** Where others reach this server, as `http://10.0.0.5:8420`; empty: only this computer does. */
   addresses(): string[]

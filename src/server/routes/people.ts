@@ -1,9 +1,9 @@
 /** Who asks and what they may; accounts, invitations, and the browsers that are signed in. */
-import { Hono } from 'hono'
+import { type Context, Hono } from 'hono'
 import * as v from 'valibot'
 import { Grant, reachOf } from '../../core/people/rights'
-import { Me, NewInvitation, Password, PeopleView, PersonName } from '../../core/people/views'
-import { forget, fromOf, keepIn, visitorOf } from '../people/door'
+import { Me, NewInvitation, PasskeyView, Password, PeopleView, PersonName } from '../../core/people/views'
+import { forget, fromOf, keepIn, originOf, visitorOf } from '../people/door'
 import { Done, documented, type Problem } from './answers'
 import type { Deps } from './deps'
 import { given } from './given'
@@ -14,7 +14,24 @@ const LAST = 'This is the last owner who can sign in. Make another one first.'
 const FIRST_OWNER = 'The first person who can sign in must be an owner.'
 const done = { ok: true as const }
 
-export function meRoutes({ people, catalogue }: Deps) {
+const NO_PASSWORD = 'Passkeys are for people who sign in by name and password.'
+const MadePasskey = v.object({
+  name: v.pipe(v.string(), v.trim(), v.maxLength(80)),
+  response: v.looseObject({
+    id: v.string(),
+    rawId: v.string(),
+    type: v.literal('public-key'),
+    response: v.looseObject({ clientDataJSON: v.string(), attestationObject: v.string() }),
+    clientExtensionResults: v.looseObject({}),
+  }),
+})
+
+export function meRoutes({ people, passkeys, catalogue }: Deps) {
+  /** Whoever asks, where they have a password. */
+  const own = (c: Context): string | null => {
+    const account = people().accountOf(visitorOf(c)?.person ?? '')
+    return account && account.passwordHash !== null ? account.id : null
+  }
   return new Hono()
     .get('/', documented('Who asks, and what they may in the open event', Me), (c) => {
       const visitor = visitorOf(c)
@@ -39,6 +56,47 @@ export function meRoutes({ people, catalogue }: Deps) {
       forget(c)
       return c.json(done, 200)
     })
+    .get('/passkeys', documented('The passkeys of whoever asks', v.array(PasskeyView)), async (c) => {
+      const person = own(c)
+      const kept = person ? await passkeys().of(person) : []
+      return c.json<PasskeyView[]>(
+        kept.map(({ id, name, createdAt, lastUsedAt }) => ({
+          ...{ id, name, createdAt: createdAt.toISOString() },
+          lastUsedAt: lastUsedAt?.toISOString() ?? null,
+        })),
+      )
+    })
+    .post(
+      '/passkeys/options',
+      documented('What a browser needs to make a passkey', v.looseObject({}), { 409: NO_PASSWORD }),
+      async (c) => {
+        const person = own(c)
+        if (!person) return c.json<Problem, 409>({ error: NO_PASSWORD }, 409)
+        return c.json(await passkeys().beginAdding(person, originOf(c)), 200)
+      },
+    )
+    .post(
+      '/passkeys',
+      documented('Keep a passkey that a browser has made', Done, { 409: NO_PASSWORD }),
+      given('json', MadePasskey),
+      async (c) => {
+        const person = own(c)
+        if (!person) return c.json<Problem, 409>({ error: NO_PASSWORD }, 409)
+        const { name, response } = c.req.valid('json')
+        const problem = await passkeys().add(person, name, response as never, originOf(c))
+        return problem ? c.json<Problem, 409>({ error: problem }, 409) : c.json(done, 200)
+      },
+    )
+    .delete(
+      '/passkeys/:id',
+      documented('Remove a passkey', Done, { 404: 'There is no such passkey.' }),
+      given('param', Id),
+      async (c) => {
+        const person = own(c)
+        const gone = person && (await passkeys().remove(person, c.req.valid('param').id))
+        return gone ? c.json(done, 200) : c.json<Problem, 404>({ error: 'There is no such passkey.' }, 404)
+      },
+    )
 }
 
 export function peopleRoutes({ people, addresses }: Deps) {

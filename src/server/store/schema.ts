@@ -326,6 +326,24 @@ export const session = pgTable('session', {
   createdAt: createdAt(),
 })
 
+/** What signs somebody in by a device's own lock. */
+export const passkey = pgTable('passkey', {
+  id: id(),
+  personId: uuid('person_id')
+    .notNull()
+    .references(() => person.id, { onDelete: 'cascade' }),
+  /** Which device made it, in words. */
+  name: text('name').notNull(),
+  /** As WebAuthn names it, base64url. */
+  credential: text('credential').notNull().unique(),
+  /** COSE, base64url. */
+  publicKey: text('public_key').notNull(),
+  /** How often it was used, where the device counts. */
+  counter: integer('counter').notNull(),
+  lastUsedAt: timestamp('last_used_at', { withTimezone: true }),
+  createdAt: createdAt(),
+})
+
 /** What the owner has set for this installation. */
 export const ownerSetting = pgTable('owner_setting', {
   key: text('key').primaryKey(),

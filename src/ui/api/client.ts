@@ -1,4 +1,5 @@
 /** The server's API, with its types. */
+
 import { type ClientResponse, hc } from 'hono/client'
 import type { CameraSettings, Connection, Secrets } from '../../core/cameras/connection'
 import type { Controls } from '../../core/controls/controls'
@@ -14,12 +15,13 @@ import type { OscSettings, RemoteRight } from '../../core/remote/settings'
 import type { TallySettings, TallyState } from '../../core/tally/sources'
 import type { SwitcherAction } from '../../core/tally/switcher'
 import type { Api, Before, DeskView, ImportMode, SearchOrder } from '../../server/api'
+import { under } from '../live/base'
 import { live } from '../live/live'
 import { signInAgain } from '../live/signedOut'
 
 /** Read at each request: the page's key changes with its connection. */
 const headers = () => ({ [CHANGE_HEADER]: '1', [PAGE_HEADER]: live().pageKey })
-export const client = hc<Api>('/api', { headers })
+export const client = hc<Api>(under('/api'), { headers })
 
 /** A fault from the server or the network, in words for the operator. */
 export class Refused extends Error {}
@@ -70,7 +72,7 @@ const send = <Route extends (...args: never[]) => Promise<unknown>>(
   type?: string,
 ): Promise<Body<Awaited<ReturnType<Route>>>> =>
   bodyOf(
-    fetch(`/api${path}`, {
+    fetch(under(`/api${path}`), {
       method,
       body,
       headers: { ...headers(), ...(type ? { 'content-type': type } : {}) },
@@ -78,7 +80,7 @@ const send = <Route extends (...args: never[]) => Promise<unknown>>(
   ) as Promise<Body<Awaited<ReturnType<Route>>>>
 
 export async function readDesk(): Promise<DeskView> {
-  const answer = await fetch('/api/desk').catch(() => null)
+  const answer = await fetch(under('/api/desk')).catch(() => null)
   if (answer?.status === 404) throw new NoVenue('No venue is open.')
   return (await bodyOf(answer ? Promise.resolve(answer) : Promise.reject(new Error()))) as DeskView
 }
@@ -157,7 +159,7 @@ export const deletePreset = (id: string) => read(client.presets[':id'].$delete({
 
 export const restorePreset = (id: string) => read(client.presets[':id'].restore.$post({ param: { id } }))
 
-export const pictureUrl = (id: string) => `/api/pictures/${id}`
+export const pictureUrl = (id: string) => under(`/api/pictures/${id}`)
 
 export const tryCamera = (
   connection: Connection,
@@ -286,7 +288,7 @@ export const json = <T>(
   body?: unknown,
 ): Promise<T> =>
   bodyOf(
-    fetch(`/api${path}`, {
+    fetch(under(`/api${path}`), {
       method,
       headers: { ...headers(), ...(body === undefined ? {} : { 'content-type': 'application/json' }) },
       ...(body === undefined ? {} : { body: JSON.stringify(body) }),

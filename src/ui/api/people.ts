@@ -1,4 +1,8 @@
 /** People, invitations, sessions and the log, as the server has them. */
+import type {
+  PublicKeyCredentialCreationOptionsJSON,
+  RegistrationResponseJSON,
+} from '@simplewebauthn/browser'
 import type { Entry } from '../../core/people/journal'
 import type { Grant } from '../../core/people/rights'
 import type { NewInvitation } from '../../core/people/views'
@@ -6,6 +10,12 @@ import { client, json, read } from './client'
 
 export const readMe = () => read(client.me.$get())
 export const signOut = () => read(client.me.$delete())
+export const readPasskeys = () => read(client.me.passkeys.$get())
+export const passkeyOptions = () =>
+  json<PublicKeyCredentialCreationOptionsJSON>('/me/passkeys/options', 'POST', {})
+export const addPasskey = (name: string, response: RegistrationResponseJSON) =>
+  json('/me/passkeys', 'POST', { name, response })
+export const removePasskey = (id: string) => read(client.me.passkeys[':id'].$delete({ param: { id } }))
 export const readPeople = () => read(client.people.$get())
 export const addAccount = (account: { name: string; password: string; grant: Grant }) =>
   read(client.people.accounts.$post({ json: account }))

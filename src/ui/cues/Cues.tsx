@@ -1,4 +1,5 @@
 /** Cues, the place: the running order with its check, tours and moves, the board, the clock, other devices. */
+
 import { useEffect, useState } from 'react'
 import { ScrollView, StyleSheet, useWindowDimensions, View } from 'react-native'
 import { listed, nextOf } from '../../core/cues/order'
@@ -11,6 +12,7 @@ import { fault } from '../basics/notes'
 import { Words } from '../basics/Words'
 import { devices } from '../input/devices'
 import { useKeys } from '../input/useKeys'
+import { under } from '../live/base'
 import { useDesk } from '../live/hooks'
 import { live } from '../live/live'
 import { Header } from '../places/Header'
@@ -227,7 +229,7 @@ function OrderTab({ desk, wide, narrow }: { desk: DeskView; wide: boolean; narro
 }
 
 function PrintKeys() {
-  const openPage = (path: string) => window.open(`/api/show/${path}`, '_blank', 'noopener')
+  const openPage = (path: string) => window.open(under(`/api/show/${path}`), '_blank', 'noopener')
   return (
     <>
       <Key label="Print" tone="quiet" onPress={() => openPage('order.html')} testID="print-order" />

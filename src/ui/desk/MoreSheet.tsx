@@ -17,6 +17,7 @@ import { Words } from '../basics/Words'
 import { Fader } from '../controls/Fader'
 import { BoardButtons } from '../cues/BoardTab'
 import { changeControls, changeFeel, useControls } from '../input/controlsStore'
+import { under } from '../live/base'
 import { SECOND_PAGE } from '../live/pageNumber'
 import { GUIDE_WORDS, GUIDES, toggleGuide, useGuides } from '../picture/guides'
 import type { Tool } from '../picture/tools'
@@ -117,7 +118,7 @@ export function MoreSheet({
           <Key
             label="Open a second page"
             description="For a second screen, with an arrangement of its own"
-            onPress={() => window.open(SECOND_PAGE, '_blank', 'noopener')}
+            onPress={() => window.open(under(SECOND_PAGE), '_blank', 'noopener')}
             testID="second-page"
           />
         </View>

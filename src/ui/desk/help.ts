@@ -31,6 +31,14 @@ export const DESK_HELP: HelpPage = {
       does: 'Escape lets go of everything that you hold; Z stops all cameras softly.',
     },
     { name: 'More', does: 'focus, limits, guides, tools, and the picture settings that you pinned.' },
+    {
+      name: 'More, Arrange',
+      does: 'moves, hides and resizes the blocks of your Desk for a window of this shape. Reset brings the usual one back.',
+    },
+    {
+      name: 'More, Open a second page',
+      does: 'for a second screen; its Desk is arranged by itself.',
+    },
   ],
   wrong: [
     {

@@ -1,5 +1,6 @@
 /** A WebSocket that comes back by itself. */
 
+import { under } from './base'
 import { SIGNED_OUT, signedOutPerhaps } from './signedOut'
 
 const RETRY_MS = [300, 600, 1200, 2000]
@@ -20,7 +21,7 @@ export function openSocket(
   let closed = false
   // On a page or in one of its workers.
   const { protocol, host } = globalThis.location
-  const url = `${protocol === 'https:' ? 'wss' : 'ws'}://${host}${path}`
+  const url = `${protocol === 'https:' ? 'wss' : 'ws'}://${host}${under(path)}`
 
   const connect = () => {
     if (closed) return

@@ -1,4 +1,5 @@
 /** Setup, Log: who did what, the newest first, as it happens. */
+
 import { useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import useSWR from 'swr'
@@ -10,6 +11,7 @@ import { Key } from '../basics/Key'
 import { Toggle } from '../basics/Toggle'
 import { told } from '../basics/told'
 import { Words } from '../basics/Words'
+import { under } from '../live/base'
 import { TONES } from '../theme/tones'
 
 const EVERY_MS = 2000
@@ -85,7 +87,7 @@ export function JournalPanel() {
         ) : null}
         <Key
           label="Export as CSV"
-          onPress={() => window.open(`/api/journal/csv?${new URLSearchParams(wanted)}`, '_blank')}
+          onPress={() => window.open(under(`/api/journal/csv?${new URLSearchParams(wanted)}`), '_blank')}
           testID="log-csv"
         />
       </View>

@@ -1,4 +1,5 @@
 /** The link of an invitation, and its square code. */
+
 import { useState } from 'react'
 import { StyleSheet, useWindowDimensions } from 'react-native'
 import type { InvitationView } from '../../core/people/views'
@@ -7,6 +8,7 @@ import { Key } from '../basics/Key'
 import { fault, note } from '../basics/notes'
 import { Sheet } from '../basics/Sheet'
 import { Words } from '../basics/Words'
+import { BASE } from '../live/base'
 import { TONES } from '../theme/tones'
 import { SquareCode } from './SquareCode'
 
@@ -21,9 +23,10 @@ const MOST_SIDE = 260
 
 export function LinkSheet({ invitation, addresses, onClose }: LinkSheetProps) {
   const { width, height } = useWindowDimensions()
-  const all = addresses.length > 0 ? addresses : [globalThis.location.origin]
+  const here = `${globalThis.location.origin}${BASE}`
+  const all = addresses.length > 0 ? addresses : [here]
   // A page that was opened from elsewhere knows the way there.
-  const own = all.includes(globalThis.location.origin) ? globalThis.location.origin : all[0]!
+  const own = all.includes(here) ? here : all[0]!
   const [base, setBase] = useState(own)
   const link = `${base}${invitation.path}`
   const copy = () =>

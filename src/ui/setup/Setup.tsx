@@ -11,6 +11,7 @@ import { useDesk } from '../live/hooks'
 import { live } from '../live/live'
 import { JournalPanel } from '../people/JournalPanel'
 import { useMe } from '../people/me'
+import { PasskeysPart } from '../people/PasskeysPart'
 import { PeoplePanel } from '../people/PeoplePanel'
 import { SignedIn } from '../people/SignedIn'
 import { Header } from '../places/Header'
@@ -72,6 +73,7 @@ export default function Setup() {
         ) : null}
         {!data && !error ? <Words tone="mist">Opening Setup…</Words> : null}
         {part === 'Controls' || part === 'People' ? <SignedIn /> : null}
+        {part === 'Controls' ? <PasskeysPart /> : null}
         {data && part === 'Cameras' ? <CameraList desk={data} /> : null}
         {data && part === 'Venues' ? <VenuePanel desk={data} /> : null}
         {data && part === 'Controls' ? <ControlsPanel desk={data} /> : null}

@@ -1,4 +1,5 @@
 /** Choosing a file, and saving one. */
+import { under } from '../live/base'
 
 /** The chosen file; null if none was. */
 export function chooseFile(accept: string): Promise<File | null> {
@@ -22,7 +23,7 @@ export function chooseFile(accept: string): Promise<File | null> {
 /** The server sends it as a download. */
 export function saveFrom(path: string): void {
   const link = document.createElement('a')
-  link.href = path
+  link.href = under(path)
   link.download = ''
   link.click()
 }

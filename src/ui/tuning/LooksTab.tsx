@@ -1,4 +1,5 @@
 /** The looks of the event: kept, compared with what is now, recalled whole or by group, also at other cameras. */
+
 import { type RefObject, useEffect, useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import type { Part } from '../../core/cues/show'
@@ -13,6 +14,7 @@ import { Sheet } from '../basics/Sheet'
 import { told } from '../basics/told'
 import { Words } from '../basics/Words'
 import { add, change, dataOf, remove } from '../cues/edit'
+import { under } from '../live/base'
 import { RADIUS, TONES } from '../theme/tones'
 import { LookHistory } from './LookHistory'
 import { lookNow, recallLook, smallPicture } from './lookActions'
@@ -86,7 +88,7 @@ export function LooksTab({ desk, view, along, canvas }: LooksTabProps) {
       {looks.length > 0 ? (
         <Key
           label="Export as CSV"
-          onPress={() => window.open('/api/looks/csv', '_blank')}
+          onPress={() => window.open(under('/api/looks/csv'), '_blank')}
           style={styles.csv}
           testID="looks-csv"
         />

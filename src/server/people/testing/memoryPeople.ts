@@ -1,6 +1,7 @@
 /** People that are kept in memory, and one world of cameras and presets for them to reach. */
 import { randomUUID } from 'node:crypto'
 import type { OpenNow } from '../../../core/people/may'
+import type { KeptPasskey, PasskeyStore } from '../../store/passkeys'
 import type { Account, Invitation, PeopleStore, SessionRow } from '../../store/people'
 import { People, type PeopleDeps } from '../people'
 
@@ -73,6 +74,27 @@ export function memoryStore(nowMs: () => number): PeopleStore {
       const before = sessions.length
       sessions = sessions.filter((one) => one.id !== id)
       return sessions.length < before
+    },
+  }
+}
+
+export function memoryPasskeys(): PasskeyStore {
+  const kept: KeptPasskey[] = []
+  return {
+    of: async (person) => kept.filter(({ personId }) => personId === person),
+    byCredential: async (credential) => kept.find((one) => one.credential === credential) ?? null,
+    async add(row) {
+      if (kept.some(({ credential }) => credential === row.credential)) return false
+      kept.push({ id: randomUUID(), createdAt: new Date(), lastUsedAt: null, ...row })
+      return true
+    },
+    async used(id, counter) {
+      for (const one of kept) if (one.id === id) one.counter = counter
+    },
+    async remove(person, id) {
+      const at = kept.findIndex((one) => one.id === id && one.personId === person)
+      if (at >= 0) kept.splice(at, 1)
+      return at >= 0
     },
   }
 }
