@@ -22,6 +22,7 @@ import type { Tls } from './http/tls'
 import { createJobs } from './jobs/pool'
 import { pinnedCertificates } from './links/certificates'
 import { FactSockets } from './live/factSocket'
+import { makeHalves } from './live/halves'
 import { LiveHub } from './live/hub'
 import { log } from './log'
 import { LoopWatch } from './loopWatch'
@@ -371,6 +372,7 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
   })
   const http = await openHttp(api, options, {
     ...{ hub, factSockets, keys: () => keys, fleet: () => fleet },
+    halves: makeHalves(jobs),
     ...{ people: door.people, passkeys: () => door.passkeys, guard: door.guard },
   })
 

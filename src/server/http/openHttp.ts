@@ -11,6 +11,7 @@ import { type WebSocket, WebSocketServer } from 'ws'
 import type { Api } from '../api'
 import type { Fleet } from '../fleet'
 import type { FactSockets } from '../live/factSocket'
+import type { Halves } from '../live/halves'
 import type { LiveHub } from '../live/hub'
 import { servePictures } from '../live/pictureSocket'
 import { type Outside, withoutBase } from '../people/arrival'
@@ -63,6 +64,7 @@ interface Inside {
   passkeys: () => Passkeys
   guard: RouteGuardDeps
   fleet: () => Fleet
+  halves: Halves
 }
 
 /** Hands an open socket to whoever serves it. */
@@ -79,7 +81,7 @@ const socketOf = (serveIt: (socket: WebSocket, visitor: Visitor) => void) =>
 function makeApp(
   api: Api,
   options: HttpOptions,
-  { hub, fleet, factSockets, keys, people, passkeys, guard }: Inside,
+  { hub, fleet, factSockets, keys, people, passkeys, guard, halves }: Inside,
 ): Hono {
   const app = new Hono()
   const watching = new Map<WebSocket, string>()
@@ -122,7 +124,7 @@ function makeApp(
     socketOf((socket, visitor) => {
       watching.set(socket, visitor.session)
       socket.on('close', () => watching.delete(socket))
-      servePictures(socket, fleet, visitor)
+      servePictures(socket, fleet, visitor, halves)
     }),
   )
   app.get(

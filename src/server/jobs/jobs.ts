@@ -3,7 +3,7 @@
 import { readCommandSet, readHeadProfile } from '../venues/readCommandSet'
 import { checkCues } from './cueCheck'
 import { measurePatches } from './patches'
-import { cutPicture, presetPicture, shiftBetween } from './pictures'
+import { cutPicture, halfPicture, presetPicture, shiftBetween } from './pictures'
 import { presetListFile, takePresetList } from './presetLists'
 import { applyVenue, exportVenueFile, lookAtVenue } from './venueFiles'
 
@@ -11,6 +11,7 @@ import { applyVenue, exportVenueFile, lookAtVenue } from './venueFiles'
 export const JOBS = {
   presetPicture,
   cutPicture,
+  halfPicture,
   shiftBetween,
   presetListFile,
   takePresetList,

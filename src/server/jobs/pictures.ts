@@ -85,3 +85,19 @@ export async function cutPicture({
     return null
   }
 }
+
+const HALF_QUALITY = 68
+
+/** At half the width and height; null if it cannot be read. */
+export async function halfPicture(jpeg: Uint8Array): Promise<Uint8Array | null> {
+  try {
+    const image = await decoded(jpeg)
+    if (!image) return null
+    const [width, height] = [Math.max(2, image.width >> 1), Math.max(2, image.height >> 1)]
+    const canvas = createCanvas(width, height)
+    canvas.getContext('2d').drawImage(image, 0, 0, width, height)
+    return await canvas.encode('jpeg', HALF_QUALITY)
+  } catch {
+    return null
+  }
+}

@@ -16,6 +16,7 @@ const VENUE: Limits = { pool: 'files', timeMs: 180_000 }
 const LIMITS: Record<JobName, Limits> = {
   presetPicture: PICTURE,
   cutPicture: PICTURE,
+  halfPicture: PICTURE,
   measurePatches: PICTURE,
   shiftBetween: PICTURE,
   presetListFile: TEXT,

@@ -6,11 +6,13 @@
 import * as v from 'valibot'
 import type { WebSocket } from 'ws'
 import { encodePictureFrame, PROGRAM_PICTURE } from '../../core/live/pictureFrame'
+import { PictureScale } from '../../core/live/pictureScale'
 import type { Fleet } from '../fleet'
 import type { Visitor } from '../people/people'
 import type { Feed, Frame } from '../video/frame'
 import { NO_PICTURE } from '../video/pictureHub'
 import { Budget } from './budget'
+import type { Halves } from './halves'
 
 const UNCONFIRMED = 2
 const PING_EVERY_MS = 5000
@@ -32,6 +34,10 @@ const NOTHING = new Uint8Array(0)
 interface Watch {
   perSec: number
   unconfirmed: number
+  /** When those that are not confirmed were sent. */
+  sent: number[]
+  /** A half is being made. */
+  making: boolean
   sentAtMs: number
   /** The frame that the browser has; 0 for none. */
   sentNumber: number
@@ -50,12 +56,18 @@ const FORGETS = 0.7
 const EARLY_MS = 12
 
 /** @param visitor sees the cameras that they reach, and of others not even that there is no picture */
-export function servePictures(socket: WebSocket, fleet: () => Fleet, visitor: Visitor): void {
+export function servePictures(
+  socket: WebSocket,
+  fleet: () => Pick<Fleet, 'picturesOf'>,
+  visitor: Pick<Visitor, 'may'>,
+  halves: Halves,
+): void {
   const watches = new Map<string, Watch>()
+  const scale = new PictureScale()
 
   /** Sends the newest picture when the browser has room for it and its pace allows it. */
   const pump = (camera: string, watch: Watch) => {
-    if (!watch.next || watch.unconfirmed >= UNCONFIRMED || watch.timer) return
+    if (!watch.next || watch.unconfirmed >= UNCONFIRMED || watch.timer || watch.making) return
     const wait = watch.sentAtMs + 1000 / watch.perSec - EARLY_MS - performance.now()
     if (wait > 0) {
       watch.timer = setTimeout(() => {
@@ -66,11 +78,23 @@ export function servePictures(socket: WebSocket, fleet: () => Fleet, visitor: Vi
     }
     const frame = watch.next
     watch.next = null
+    if (!scale.half || frame.number === watch.sentNumber) return send(camera, watch, frame, frame.jpeg)
+    watch.making = true
+    void halves(frame).then((half) => {
+      watch.making = false
+      if (watches.get(camera) !== watch) return
+      send(camera, watch, frame, half)
+      pump(camera, watch)
+    })
+  }
+
+  const send = (camera: string, watch: Watch, frame: Frame, picture: Uint8Array) => {
     watch.unconfirmed += 1
     watch.sentAtMs = performance.now()
+    watch.sent.push(watch.sentAtMs)
     const { number, atMs, sinceMs } = frame
     // What the browser has already is not sent again.
-    const jpeg = number === watch.sentNumber ? NOTHING : frame.jpeg
+    const jpeg = number === watch.sentNumber ? NOTHING : picture
     watch.sentNumber = number
     const ageMs = watch.sentAtMs - atMs
     socket.send(
@@ -97,6 +121,8 @@ export function servePictures(socket: WebSocket, fleet: () => Fleet, visitor: Vi
     const watch: Watch = {
       perSec,
       unconfirmed: 0,
+      sent: [],
+      making: false,
       sentAtMs: Number.NEGATIVE_INFINITY,
       sentNumber: 0,
       next: feed.latest,
@@ -183,6 +209,9 @@ export function servePictures(socket: WebSocket, fleet: () => Fleet, visitor: Vi
     const watch = watches.get(message.camera)
     if (!watch) return
     watch.unconfirmed = Math.max(0, watch.unconfirmed - 1)
+    const sentAtMs = watch.sent.shift()
+    const nowMs = performance.now()
+    if (sentAtMs !== undefined) scale.shown(nowMs - sentAtMs, 2 * wayMs, nowMs)
     pump(message.camera, watch)
   })
   socket.on('close', () => {

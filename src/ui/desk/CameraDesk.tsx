@@ -73,6 +73,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
   const size = useWindowDimensions()
   const mayCut = useMay('tally')
   const mayCue = useMay('cues')
+  const mayDrive = useMay('drive')
   const canSwitch = switchable(desk.tally).cut && mayCut
   // A window that is wide and high enough has the running order along its bottom.
   const wideEnough = size.width >= COLUMNS_FROM && size.height >= GO_BAR_FROM
@@ -227,7 +228,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
     </View>
   )
   const deck: DeckProps = { camera, size: plan.pad, busy, toolPace, onStore: store, onMore }
-  const tools = (
+  const tools = mayDrive ? (
     <ToolRow
       tool={tool}
       onTool={setTool}
@@ -236,7 +237,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
       focusPoint={can(camera.able, 'focusAt')}
       shortcuts={plan.kind === 'columns' && plan.roomy}
     />
-  )
+  ) : null
   const hasProgram = switcher.enabled && switcher.pictureUrl !== null
   const { program } = useBoardState()
   const switchKeys = (as: 'row' | 'column' | 'low') =>
