@@ -179,7 +179,7 @@ test('under a path behind the proxy: sign-in, every place, pictures, sticks, fil
       async () => Math.abs((await running.truth('gallery')).panDeg - before.panDeg) > 1,
     )
     await page.keyboard.up('ArrowRight')
-    for (const place of ['cues', 'picture', 'presets', 'setup', '']) {
+    for (const place of ['cues', 'picture', 'sightlines', 'setup', '']) {
       await (await page.waitForSelector(`a[href="/barn/heron/${place}"]`))!.click()
       await eventually(place, async () => new URL(page.url()).pathname === `/barn/heron/${place}`)
     }

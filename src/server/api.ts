@@ -24,6 +24,7 @@ import { remoteDoor, remoteRoutes } from './routes/remote'
 import { reportRoutes } from './routes/report'
 import { roundRoutes } from './routes/rounds'
 import { runningRoutes } from './routes/running'
+import { surveyRoutes } from './routes/surveys'
 import { tallyRoutes } from './routes/tally'
 import { venueRoutes } from './routes/venues'
 
@@ -61,6 +62,7 @@ export function createApi(deps: Deps) {
     .route('/me', meRoutes(deps))
     .route('/people', peopleRoutes(deps))
     .route('/journal', journalRoutes(deps))
+    .route('/surveys', surveyRoutes(deps))
     .route('/pictures', pictureRoutes(deps))
 }
 

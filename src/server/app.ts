@@ -30,6 +30,7 @@ import type { Outside } from './people/arrival'
 import { openPeople } from './people/openPeople'
 import { Looks, WHOLE_LOOK } from './picture/looks'
 import { Matching } from './picture/matching'
+import { keepFirstVisits } from './presets/firstVisits'
 import { roundStore } from './presets/roundStore'
 import { Rounds } from './presets/rounds'
 import { RemoteKeys } from './remote/keys'
@@ -190,11 +191,12 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
   })
   const rounds = new Rounds({
     memberOf: (camera) => fleet.get(camera),
-    storeOf: (member) => roundStore({ db, catalogue, changed }, member),
+    storeOf: (member) => roundStore({ db, catalogue, jobs, changed }, member),
     gate,
     clock: realClock,
     tell: (camera, round) => facts.put('round', camera, round),
   })
+  keepFirstVisits({ db, clock: realClock, facts, catalogue, fleet: () => fleet, changed })
   const lamps = new Lamps({ perform: (order, actor) => gate.perform(order, actor) })
   let tallyVenue: string | null = null
   const tally: TallyDesk = new TallyDesk({

@@ -46,6 +46,8 @@ export const PresetView = v.object({
   /** Place on the board of pinned presets; null if it is not pinned. */
   pinned: v.nullable(v.number()),
   pictureId: v.nullable(v.string()),
+  /** The picture was cut out of a survey; the camera has not been there since. */
+  surveyed: v.boolean(),
   /** ISO 8601. */
   storedAt: v.string(),
 })

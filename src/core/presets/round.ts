@@ -4,6 +4,8 @@ import * as v from 'valibot'
 export const RoundOrder = v.variant('kind', [
   /** Renews the picture of each of its presets. */
   v.object({ kind: v.literal('pictures') }),
+  /** Photographs all that it can reach. */
+  v.object({ kind: v.literal('survey') }),
   /** Takes in what is in its own memories, numbered from 1. */
   v.pipe(
     v.object({
@@ -17,7 +19,7 @@ export const RoundOrder = v.variant('kind', [
 export type RoundOrder = v.InferOutput<typeof RoundOrder>
 
 export const Round = v.object({
-  kind: v.picklist(['pictures', 'memories']),
+  kind: v.picklist(['pictures', 'survey', 'memories']),
   state: v.picklist(['running', 'finished', 'stopped']),
   /** How many there are, are done, and succeeded. */
   total: v.number(),
@@ -41,7 +43,9 @@ export function roundWords({ kind, state, total, through, taken, empty, at, reas
   const what =
     kind === 'pictures'
       ? `${count(taken, 'picture', 'pictures')} renewed`
-      : `${count(taken, 'memory', 'memories')} taken in`
+      : kind === 'survey'
+        ? `${count(taken, 'picture', 'pictures')} taken`
+        : `${count(taken, 'memory', 'memories')} taken in`
   const none = empty > 0 ? `, ${empty} empty` : ''
   if (state === 'running') return `${through} of ${total}, ${what}${none}. Now ${at}`
   if (state === 'stopped')

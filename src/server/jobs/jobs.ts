@@ -5,6 +5,7 @@ import { checkCues } from './cueCheck'
 import { measurePatches } from './patches'
 import { cutPicture, halfPicture, presetPicture, shiftBetween } from './pictures'
 import { presetListFile, takePresetList } from './presetLists'
+import { stitchSurvey, surveyView } from './surveys'
 import { applyVenue, exportVenueFile, lookAtVenue } from './venueFiles'
 
 /** By name; each takes one argument and returns what can be copied between threads. */
@@ -19,6 +20,8 @@ export const JOBS = {
   readHeadProfile,
   checkCues,
   measurePatches,
+  stitchSurvey,
+  surveyView,
   lookAtVenue,
   applyVenue,
   exportVenueFile,

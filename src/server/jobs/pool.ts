@@ -5,12 +5,13 @@ import { FileRefused } from '../../core/formats/venueFile'
 import type { JobName, Jobs } from './jobs'
 
 interface Limits {
-  pool: 'pictures' | 'files'
+  pool: 'pictures' | 'files' | 'surveys'
   timeMs: number
 }
 
 const PICTURE: Limits = { pool: 'pictures', timeMs: 4000 }
 const TEXT: Limits = { pool: 'files', timeMs: 10_000 }
+const SURVEY: Limits = { pool: 'surveys', timeMs: 240_000 }
 const VENUE: Limits = { pool: 'files', timeMs: 180_000 }
 
 const LIMITS: Record<JobName, Limits> = {
@@ -18,6 +19,8 @@ const LIMITS: Record<JobName, Limits> = {
   cutPicture: PICTURE,
   halfPicture: PICTURE,
   measurePatches: PICTURE,
+  stitchSurvey: SURVEY,
+  surveyView: { pool: 'surveys', timeMs: 20_000 },
   shiftBetween: PICTURE,
   presetListFile: TEXT,
   takePresetList: VENUE,
@@ -29,7 +32,7 @@ const LIMITS: Record<JobName, Limits> = {
   exportVenueFile: VENUE,
 }
 
-const MEMORY_MB = { pictures: 128, files: 1024 }
+const MEMORY_MB = { pictures: 128, files: 1024, surveys: 1024 }
 const MOST_WAITING = 64
 
 const TOO_LONG = 'This takes far too long to read, so it was not opened.'
@@ -46,7 +49,7 @@ export function createJobs(file = join(__dirname, 'jobs.cjs')): Jobs {
       maxQueue: MOST_WAITING,
       resourceLimits: { maxOldGenerationSizeMb: MEMORY_MB[name] },
     })
-  const pools = { pictures: pool('pictures'), files: pool('files') }
+  const pools = { pictures: pool('pictures'), files: pool('files'), surveys: pool('surveys') }
   return {
     async run(name, arg, given) {
       const { pool: where, timeMs } = LIMITS[name]

@@ -71,6 +71,11 @@ export const ROUTE_RIGHTS: Readonly<Record<string, RouteRight>> = {
   'get /journal/csv': at('people'),
   'put /journal/days': at('people', null, 'people', 'Changed how long the log is kept'),
 
+  'get /surveys': at('see'),
+  'get /surveys/{id}/tiles/{level}/{column}/{row}': at('see'),
+  'delete /surveys/{id}': at('store', 'everything', 'store', 'Removed a survey'),
+  'post /surveys/{id}/presets': at('store', 'everything', 'store', 'Stored a preset from a survey'),
+
   'get /presets/{id}/versions': at('store', 'preset'),
   'post /presets': at('store', 'cameraInBody', 'store', 'Stored a new preset'),
   'patch /presets/{id}': at('store', 'preset', 'store', 'Changed a preset'),

@@ -3,23 +3,7 @@
 import { isUsable } from '../../core/facts/health'
 import { QUICK } from '../../core/presets/pace'
 import type { PresetView } from '../../core/presets/preset'
-import { PICTURE_SETTLES_MS, type RoundWork, SILENT, wait } from './roundWork'
-
-const LOOK_AGAIN_MS = 80
-/** @returns why it did not arrive; null when it has */
-async function arrival(
-  { member, clock }: RoundWork,
-  id: string,
-  goesOn: () => boolean,
-): Promise<string | null> {
-  for (;;) {
-    const { travel } = member.camera
-    if (!goesOn() || travel?.presetId !== id || travel.state === 'interrupted') return 'it was interrupted'
-    if (travel.state === 'arrived') return null
-    if (travel.state === 'failed') return travel.reason ?? 'it did not arrive'
-    await wait(clock, LOOK_AGAIN_MS)
-  }
-}
+import { arrival, PICTURE_SETTLES_MS, type RoundWork, SILENT, wait } from './roundWork'
 
 async function renew(work: RoundWork, preset: PresetView): Promise<string | null> {
   if (!preset.pose) return 'it is in a memory of the camera alone'
@@ -31,7 +15,7 @@ async function renew(work: RoundWork, preset: PresetView): Promise<string | null
     whole: true,
   })
   if (!result.ok) return result.message
-  const trouble = await arrival(work, preset.id, () => work.goesOn)
+  const trouble = await arrival(work, preset.id)
   if (trouble) return trouble
   await wait(work.clock, PICTURE_SETTLES_MS)
   return work.store.renewPicture(preset)

@@ -1,10 +1,14 @@
 /** What a round reads and keeps: the presets of one camera in the open event. */
 
 import type { PresetView } from '../../core/presets/preset'
+import type { SurveyMap } from '../../core/survey/map'
 import type { Member } from '../fleet'
+import type { Jobs } from '../jobs/jobs'
+import type { TakenPicture } from '../jobs/surveys'
 import type { Catalogue, Changed } from '../store/catalogue'
 import type { Database } from '../store/database'
 import { addPreset } from '../store/presets'
+import { keepSurvey } from '../store/surveys'
 import { overwritePreset, type Shot } from '../store/versions'
 import { retake } from './retake'
 
@@ -17,16 +21,19 @@ export interface RoundStore {
   renewPicture(preset: PresetView): Promise<string | null>
   /** Keeps what one of the camera's own memories looks at: as a new preset, or over the one of that memory. */
   takeIn(memory: number, shot: Shot): Promise<void>
+  /** Puts the pictures of a survey together and keeps them. @returns what prevents it, in a sentence */
+  keepSurvey(pictures: TakenPicture[], map: SurveyMap): Promise<string | null>
 }
 
 export interface RoundStoreDeps {
   db: Database
   catalogue: Catalogue
+  jobs: Pick<Jobs, 'run'>
   /** Stored data changed. */
   changed(what?: Changed): Promise<void>
 }
 
-export function roundStore({ db, catalogue, changed }: RoundStoreDeps, member: Member): RoundStore {
+export function roundStore({ db, catalogue, jobs, changed }: RoundStoreDeps, member: Member): RoundStore {
   const cameraId = member.row.id
   const eventId = catalogue.current?.view.event.id
   const presets = () => (catalogue.current?.view.presets ?? []).filter((p) => p.cameraId === cameraId)
@@ -49,6 +56,18 @@ export function roundStore({ db, catalogue, changed }: RoundStoreDeps, member: M
           ? known
           : await addPreset(db, { eventId, cameraId, name, number: memory, memory, shot })
       if (added) await changed({ presets: [added.id] })
+    },
+    async keepSurvey(pictures, map) {
+      if (!eventId) return 'No event is open.'
+      const made = await jobs.run('stitchSurvey', { pictures, map })
+      if (!made) return 'The pictures could not be read.'
+      const { tiles, levels, seams, shots } = made
+      await keepSurvey(db, {
+        ...{ eventId, cameraId, takenAt: new Date(), tiles },
+        about: { map, levels, seams, pictures: shots.length },
+        shots: shots.map((shot, i) => ({ ...shot, jpeg: pictures[i]!.jpeg })),
+      })
+      return null
     },
   }
 }

@@ -138,6 +138,7 @@ function setUp(seed = 1) {
     async takeIn(memory: number, shot: Shot) {
       kept.set(memory, shot.pose!.panDeg!)
     },
+    keepSurvey: async () => null,
   }
   let told: Round | null = null
   const memberOf = () => member

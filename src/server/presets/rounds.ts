@@ -12,6 +12,7 @@ import { memoriesRound } from './memoriesRound'
 import { picturesRound } from './picturesRound'
 import type { RoundStore } from './roundStore'
 import type { RoundWork } from './roundWork'
+import { surveyRound } from './surveyRound'
 import { bare } from './takeShot'
 
 export interface RoundsDeps {
@@ -111,6 +112,7 @@ export class Rounds {
     const from = camera.pose
     try {
       if (order.kind === 'pictures') await picturesRound(work)
+      else if (order.kind === 'survey') await surveyRound(work)
       else await memoriesRound(work, order)
     } catch (error) {
       log.error({ err: error }, 'a round failed')

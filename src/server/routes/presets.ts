@@ -66,7 +66,7 @@ const freshView = (
   { pose, light, takenAt }: TakenShot,
   memory: number | null,
 ): PresetView => ({
-  ...{ id, cameraId, number, order, name, version: 1, pose, light, memory, pictureId: null },
+  ...{ id, cameraId, number, order, name, version: 1, pose, light, memory, pictureId: null, surveyed: false },
   ...{ ...USUAL_SAID, section, pinned: null },
   storedAt: takenAt.toISOString(),
 })

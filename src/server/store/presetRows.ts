@@ -29,6 +29,7 @@ export function presetView({ p, x }: PresetRow): PresetView {
     memory: p.memory,
     pinned: p.pinnedOrder,
     pictureId: x.pictureId,
+    surveyed: x.surveyed,
     storedAt: x.storedAt.toISOString(),
   }
 }

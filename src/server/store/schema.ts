@@ -14,6 +14,7 @@ import {
   primaryKey,
   text,
   timestamp,
+  unique,
   uniqueIndex,
   uuid,
 } from 'drizzle-orm/pg-core'
@@ -26,6 +27,7 @@ import type { PartData, PartKind } from '../../core/cues/show'
 import type { HeadProfile } from '../../core/heads/profile'
 import type { Device } from '../../core/messages/device'
 import type { Learnt } from '../../core/motion/follow/ledger'
+import type { View } from '../../core/optics/sphere'
 import type { Guard } from '../../core/orders/guardSettings'
 import type { EntryKind } from '../../core/people/journal'
 import type { Grant } from '../../core/people/rights'
@@ -33,6 +35,7 @@ import type { Pace, Parts } from '../../core/presets/pace'
 import type { Encoder } from '../../core/presets/pose'
 import type { OscSettings, RemoteRight } from '../../core/remote/settings'
 import type { Limits } from '../../core/stick/speeds'
+import type { SurveyAbout } from '../../core/survey/surveys'
 import type { TallySettings } from '../../core/tally/sources'
 import type { Spoken } from '../tally/tally'
 
@@ -275,9 +278,59 @@ export const presetVersion = pgTable(
     /** Exposure and white balance, if they were asked for. */
     light: jsonb('light').$type<Light>(),
     pictureId: uuid('picture_id').references(() => picture.id),
+    /** Its picture was cut out of a survey: the camera has not been there since. */
+    surveyed: boolean('surveyed').notNull().default(false),
     storedAt: timestamp('stored_at', { withTimezone: true }).notNull().defaultNow(),
   },
   (t) => [primaryKey({ columns: [t.presetId, t.version] })],
+)
+
+/** What a camera can reach, photographed by itself: one for each camera and event. */
+export const survey = pgTable(
+  'survey',
+  {
+    id: id(),
+    eventId: uuid('event_id')
+      .notNull()
+      .references(() => event.id, { onDelete: 'cascade' }),
+    cameraId: uuid('camera_id')
+      .notNull()
+      .references(() => camera.id, { onDelete: 'cascade' }),
+    takenAt: timestamp('taken_at', { withTimezone: true }).notNull(),
+    about: jsonb('about').$type<SurveyAbout>().notNull(),
+  },
+  (t) => [unique('survey_of').on(t.eventId, t.cameraId)],
+)
+
+/** Its picture in pieces; level 0 is the whole, each further one half as large. */
+export const surveyTile = pgTable(
+  'survey_tile',
+  {
+    surveyId: uuid('survey_id')
+      .notNull()
+      .references(() => survey.id, { onDelete: 'cascade' }),
+    level: integer('level').notNull(),
+    column: integer('column').notNull(),
+    row: integer('row').notNull(),
+    jpeg: bytea('jpeg').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.surveyId, t.level, t.column, t.row] })],
+)
+
+/** The pictures that it is made of, with where each was taken. */
+export const surveyShot = pgTable(
+  'survey_shot',
+  {
+    surveyId: uuid('survey_id')
+      .notNull()
+      .references(() => survey.id, { onDelete: 'cascade' }),
+    place: integer('place').notNull(),
+    view: jsonb('view').$type<View>().notNull(),
+    /** Its brightness against the others; 1 is unchanged. */
+    gain: doublePrecision('gain').notNull(),
+    jpeg: bytea('jpeg').notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.surveyId, t.place] })],
 )
 
 /** Whoever sits at a desk, with the controls as they like them. */

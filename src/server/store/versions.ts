@@ -13,6 +13,8 @@ export interface Shot {
   light: Light | null
   jpeg: Uint8Array | null
   takenAt: Date
+  /** The picture was cut out of a survey. */
+  surveyed?: boolean
 }
 
 export type Tx = Parameters<Parameters<Database['transaction']>[0]>[0]
@@ -32,6 +34,7 @@ export async function addVersion(tx: Tx, presetId: string, version: number, shot
     ...poseColumns(shot.pose),
     light: shot.light,
     pictureId,
+    surveyed: shot.surveyed ?? false,
     storedAt: shot.takenAt,
   })
 }
@@ -111,6 +114,7 @@ async function amend(tx: Tx, id: string, { jpeg, pose, light }: Amendment): Prom
     ...(light === undefined ? {} : { light }),
     version,
     pictureId,
+    surveyed: jpeg ? false : current.surveyed,
     storedAt: new Date(),
   })
   const moved = pose !== undefined && !samePose(pose, poseOf(current))

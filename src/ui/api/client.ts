@@ -387,3 +387,7 @@ export const setOsc = (settings: OscSettings) => read(client['remote-settings'].
 
 export const setTimeZone = (venueId: string, timeZone: string) =>
   read(client.venues[':id'].$patch({ param: { id: venueId }, json: { timeZone } }))
+
+export const readSurveys = () => read(client.surveys.$get())
+export const storeFromSurvey = (id: string, at: { panDeg: number; tiltDeg: number; hfovDeg: number }) =>
+  read(client.surveys[':id'].presets.$post({ param: { id }, json: at }))

@@ -4,6 +4,7 @@ import { DESK_HELP } from '../desk/help'
 import { HELPER_HELP } from '../helpers/help'
 import { PRESETS_HELP } from '../presets/help'
 import { SETUP_HELP } from '../setup/help'
+import { SIGHTLINES_HELP } from '../sightlines/help'
 import { PICTURE_HELP } from '../tuning/help'
 import type { HelpPage } from './page'
 
@@ -11,6 +12,7 @@ export const HELP: Readonly<Record<string, HelpPage>> = {
   '/': DESK_HELP,
   '/cues': CUES_HELP,
   '/picture': PICTURE_HELP,
+  '/sightlines': SIGHTLINES_HELP,
   '/presets': PRESETS_HELP,
   '/setup': SETUP_HELP,
   '/helper': HELPER_HELP,

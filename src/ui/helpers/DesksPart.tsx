@@ -47,6 +47,14 @@ export function DesksPart({ desk }: { desk: DeskView }) {
           </ListCard>
         )
       })}
+      <ListCard
+        name="All presets"
+        about="every camera’s presets, and nothing else"
+        open={false}
+        testID="desk-all"
+      >
+        <Key label="See it" onPress={() => router.push('/presets')} testID="see-all-presets" />
+      </ListCard>
       <Key
         label="Make a helper’s desk"
         onPress={() => setOpen('new')}

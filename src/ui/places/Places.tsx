@@ -2,8 +2,8 @@
 import { Link, usePathname } from 'expo-router'
 import House from 'lucide-react-native/icons/house'
 import Joystick from 'lucide-react-native/icons/joystick'
-import LayoutGrid from 'lucide-react-native/icons/layout-grid'
 import ListOrdered from 'lucide-react-native/icons/list-ordered'
+import MapIcon from 'lucide-react-native/icons/map'
 import SlidersVertical from 'lucide-react-native/icons/sliders-vertical'
 import { StyleSheet, View } from 'react-native'
 import type { Right } from '../../core/people/rights'
@@ -12,12 +12,12 @@ import { useEverywhere, useMe } from '../people/me'
 import { PLACES_BELOW, PLACES_BESIDE } from '../theme/rooms'
 import { RADIUS, TONES, TOUCH } from '../theme/tones'
 
-/** The places that work so far, with the right that each is for. */
+/** The five places, with the right that each is for. */
 const PLACES = [
   { path: '/', name: 'Desk', Icon: Joystick, right: 'see' },
+  { path: '/sightlines', name: 'Sightlines', Icon: MapIcon, right: 'see' },
   { path: '/cues', name: 'Cues', Icon: ListOrdered, right: 'cues' },
   { path: '/picture', name: 'Picture', Icon: SlidersVertical, right: 'picture' },
-  { path: '/presets', name: 'Presets', Icon: LayoutGrid, right: 'see' },
   { path: '/setup', name: 'Setup', Icon: House, right: 'see' },
 ] as const satisfies readonly { path: string; name: string; Icon: unknown; right: Right }[]
 

@@ -105,6 +105,13 @@ const PresetTile = memo(function PresetTile({
           ring && styles.focused,
         ]}
       >
+        {preset.surveyed ? (
+          <View style={styles.surveyed}>
+            <Words size={11} weight="semiBold" tone="mist" testID={`surveyed-${preset.number}`}>
+              survey
+            </Words>
+          </View>
+        ) : null}
         {preset.pictureId ? (
           <Image
             source={{ uri: pictureUrl(preset.pictureId) }}
@@ -190,6 +197,10 @@ const styles = StyleSheet.create({
   over: { borderColor: TONES.heron, borderStyle: 'solid' },
   focused: { outlineColor: TONES.heron, outlineWidth: 2, outlineStyle: 'solid', outlineOffset: 2 },
   picture: { width: '100%', height: '100%' },
+  surveyed: {
+    ...{ position: 'absolute', right: 4, top: 4, zIndex: 2, paddingHorizontal: 4 },
+    ...{ borderRadius: RADIUS.small, backgroundColor: `${TONES.ink}D0` },
+  },
   noPicture: { flex: 1, alignItems: 'center', justifyContent: 'center' },
   number: {
     position: 'absolute',

@@ -1,0 +1,224 @@
+/**
+ * Sightlines: a camera surveys what it can reach; places and boxes on its map are where the stand-in's own truth
+ * says that they are, and a preset that was stored from a box shows what was in it.
+ */
+import { createCanvas, loadImage } from '@napi-rs/canvas'
+import type { Browser, Page } from 'puppeteer-core'
+import {
+  by,
+  eventually,
+  openDesk,
+  PHONE,
+  press,
+  type Running,
+  reads,
+  startApplication,
+  startBrowser,
+  still,
+  tap,
+  textOf,
+  WIDE,
+} from './harness'
+
+let running: Running
+let browser: Browser
+beforeAll(async () => {
+  ;[running, browser] = await Promise.all([startApplication(), startBrowser()])
+}, 120_000)
+afterAll(async () => {
+  await browser?.close()
+  await running?.stop()
+})
+
+interface Preset {
+  id: string
+  cameraId: string
+  number: number
+  name: string
+  surveyed: boolean
+  pictureId: string | null
+  pose: { panDeg: number; tiltDeg: number; zoom: number }
+}
+const get = async <T>(path: string) => (await (await fetch(`${running.address}/api${path}`)).json()) as T
+const send = (path: string, method: string, body: object = {}) =>
+  fetch(`${running.address}/api${path}`, {
+    method,
+    headers: { 'content-type': 'application/json', 'x-steady-heron': '1' },
+    body: JSON.stringify(body),
+  })
+/** Of camera 1. */
+async function presets(): Promise<Preset[]> {
+  const desk = await get<{ presets: Preset[]; cameras: { id: string; number: number }[] }>('/desk')
+  const { id } = desk.cameras.find(({ number }) => number === 1)!
+  return desk.presets.filter(({ cameraId }) => cameraId === id)
+}
+const named = async (name: string) => (await presets()).find((p) => p.name === name)!
+
+async function goTo(name: string): Promise<Preset> {
+  const preset = await named(name)
+  await send(`/presets/${preset.id}/recall`, 'POST')
+  await eventually(`${name} is reached`, async () => {
+    const { panDeg, tiltDeg, moving } = await running.truth('gallery')
+    return !moving && Math.hypot(panDeg - preset.pose.panDeg, tiltDeg - preset.pose.tiltDeg) < 0.3
+  })
+  return preset
+}
+
+interface Map {
+  panDeg: number
+  tiltDeg: number
+  pxPerDeg: number
+}
+/** Where a direction is on the screen, from the map's own figures and where its layer lies now. */
+const screenOf = (page: Page, map: Map, panDeg: number, tiltDeg: number) =>
+  page.evaluate(
+    ({ map, panDeg, tiltDeg }) => {
+      const layer = document.querySelector('[data-testid="sightlines-map"] svg')!.getBoundingClientRect()
+      const svg = document.querySelector('[data-testid="sightlines-map"] svg') as SVGSVGElement
+      const scale = layer.width / Number(svg.getAttribute('width'))
+      return {
+        x: layer.left + (panDeg - map.panDeg) * map.pxPerDeg * scale,
+        y: layer.top + (map.tiltDeg - tiltDeg) * map.pxPerDeg * scale,
+      }
+    },
+    { map, panDeg, tiltDeg },
+  )
+
+const ACROSS = 32
+const DOWN = 18
+const CELL = 20
+/** Mean brightness of a picture's cells, 32 by 18. */
+async function greys(jpeg: ArrayBuffer): Promise<number[]> {
+  const canvas = createCanvas(ACROSS * CELL, DOWN * CELL)
+  const context = canvas.getContext('2d')
+  context.drawImage(await loadImage(Buffer.from(jpeg)), 0, 0, canvas.width, canvas.height)
+  return Array.from({ length: ACROSS * DOWN }, (_, i) => {
+    const { data } = context.getImageData((i % ACROSS) * CELL, Math.floor(i / ACROSS) * CELL, CELL, CELL)
+    return data.reduce((sum, x) => sum + x, 0)
+  })
+}
+function alike(a: readonly number[], b: readonly number[]): number {
+  const mean = (all: readonly number[]) => all.reduce((sum, x) => sum + x, 0) / all.length
+  const [ma, mb] = [mean(a), mean(b)]
+  const dot = (p: readonly number[], mp: number, q: readonly number[], mq: number) =>
+    p.reduce((sum, x, i) => sum + (x - mp) * (q[i]! - mq), 0)
+  return dot(a, ma, b, mb) / Math.sqrt(dot(a, ma, a, ma) * dot(b, mb, b, mb))
+}
+const pictureOf = async (id: string) =>
+  greys(await (await fetch(`${running.address}/api/pictures/${id}`)).arrayBuffer())
+
+let map: Map
+
+test('a survey within the limits that were set: progress, then a map with every frame, limits and the live frame', async () => {
+  // Limits keep it short.
+  for (const [name, edge] of [
+    ['Bitterns', 'left'],
+    ['Curlews', 'right'],
+    ['Scoreboard', 'up'],
+    ['Avocets', 'down'],
+  ] as const) {
+    const { cameraId } = await goTo(name)
+    await send(`/cameras/${cameraId}/limits`, 'POST', { edge })
+  }
+  await goTo('Godwits')
+  const page = await browser.newPage()
+  await page.setViewport(WIDE)
+  await page.goto(`${running.address}/sightlines`)
+  await press(page, 'survey')
+  await page.waitForSelector(by('begin-survey'))
+  await press(page, 'begin-survey')
+  await reads(page, 'round-1', /[1-9] of \d+, [1-9]\d* pictures? taken/, 20_000)
+  await page.waitForSelector(by('sightlines-map'), { timeout: 90_000 })
+  await page.waitForSelector(by('live-frame'))
+  const [survey] =
+    await get<{ map: Map; cameraId: string; pictures: number; seams: { medianPx: number } }[]>('/surveys')
+  map = survey!.map
+  expect(survey!.pictures).toBeGreaterThanOrEqual(4)
+  expect(survey!.seams.medianPx).toBeLessThan(2)
+  const own = (await presets()).filter((p) => p.cameraId === survey!.cameraId && p.pose)
+  for (const { number } of own) expect(await page.$(by(`frame-${number}`))).not.toBeNull()
+  expect(await page.$(by('limits'))).not.toBeNull()
+  // It went back to where it stood.
+  const { pose } = await named('Godwits')
+  await eventually('it is back', async () => Math.abs((await still(running)).panDeg - pose.panDeg) < 0.2)
+  await page.close()
+}, 180_000)
+
+test('a touch turns the camera there, a label recalls, a box frames; all where the truth says', async () => {
+  const page = await openDesk(browser, running, WIDE)
+  await page.goto(`${running.address}/sightlines`)
+  await page.waitForSelector(by('live-frame'))
+  const { pose } = await named('Avocets')
+  const at = await screenOf(page, map, pose.panDeg + 4, pose.tiltDeg + 6)
+  await page.mouse.click(at.x, at.y)
+  await eventually('it looks where the map was touched', async () => {
+    const { panDeg, tiltDeg, moving } = await running.truth('gallery')
+    return !moving && Math.hypot(panDeg - pose.panDeg - 4, tiltDeg - pose.tiltDeg - 6) < 0.25
+  })
+  const board = await named('Scoreboard')
+  await press(page, `label-${board.number}`)
+  await eventually('the scoreboard is recalled', async () => {
+    const { panDeg, moving } = await still(running)
+    return !moving && Math.abs(panDeg - board.pose.panDeg) < 0.2
+  })
+  const live = await page.$eval(by('live-frame'), (e) => [
+    Number(e.getAttribute('data-pan')),
+    Number(e.getAttribute('data-tilt')),
+  ])
+  const truth = await still(running)
+  expect(Math.hypot(live[0]! - truth.panDeg, live[1]! - truth.tiltDeg)).toBeLessThan(0.2)
+
+  await press(page, 'sight-frame')
+  const [a, b] = [await screenOf(page, map, -6, -5), await screenOf(page, map, 6, -11.5)]
+  await page.mouse.move(a.x, a.y)
+  await page.mouse.down()
+  await page.mouse.move(b.x, b.y, { steps: 6 })
+  await page.mouse.up()
+  await eventually('the box fills the picture', async () => {
+    const { panDeg, tiltDeg, hfovDeg, moving } = await running.truth('gallery')
+    return !moving && Math.hypot(panDeg, tiltDeg + 8.25) < 0.4 && hfovDeg > 11 && hfovDeg < 13.5
+  })
+  await page.close()
+}, 60_000)
+
+test('on a phone a box becomes a preset without moving the camera; its picture is what the camera then shows', async () => {
+  const page = await browser.newPage()
+  await page.setViewport(PHONE)
+  await page.goto(`${running.address}/sightlines`)
+  await page.waitForSelector(by('live-frame'))
+  await tap(page, 'sight-store')
+  const board = await named('Scoreboard')
+  const { panDeg, tiltDeg } = board.pose
+  const before = await still(running)
+  const [a, b] = [
+    await screenOf(page, map, panDeg - 8, tiltDeg + 4.5),
+    await screenOf(page, map, panDeg + 8, tiltDeg - 4.5),
+  ]
+  await page.touchscreen.touchStart(a.x, a.y)
+  for (let i = 1; i <= 5; i++)
+    await page.touchscreen.touchMove(a.x + ((b.x - a.x) * i) / 5, a.y + ((b.y - a.y) * i) / 5)
+  await page.touchscreen.touchEnd()
+  await eventually('it is stored', async () => (await presets()).some((p) => p.surveyed))
+  const made = (await presets()).find((p) => p.surveyed)!
+  expect(Math.hypot(made.pose.panDeg - panDeg, made.pose.tiltDeg - tiltDeg)).toBeLessThan(1)
+  expect((await still(running)).panDeg).toBe(before.panDeg)
+  const cut = await pictureOf(made.pictureId!)
+
+  await send(`/presets/${made.id}/recall`, 'POST')
+  await eventually('it is reached', async () => {
+    const { panDeg: pan, moving } = await running.truth('gallery')
+    return !moving && Math.abs(pan - made.pose.panDeg) < 0.1
+  })
+  const { hfovDeg } = await running.truth('gallery')
+  expect(hfovDeg).toBeGreaterThan(14.5)
+  expect(hfovDeg).toBeLessThan(17.5)
+  // After the first visit its picture is the camera's own.
+  await eventually(
+    'it has its own picture',
+    async () => !(await presets()).find((p) => p.id === made.id)!.surveyed,
+  )
+  const own = await pictureOf((await presets()).find((p) => p.id === made.id)!.pictureId!)
+  expect(alike(cut, own)).toBeGreaterThan(0.93)
+  expect(await textOf(page, 'survey-about')).toMatch(/Surveyed \d\d:\d\d, \d+ pictures/)
+  await page.close()
+}, 60_000)

@@ -1,0 +1,52 @@
+/**
+ * From which poses a camera photographs everything that it can reach, so that neighbouring pictures overlap.
+ * Angles in degrees, as the operator sees them.
+ */
+import type { Fov, PanTilt } from '../optics/aim'
+import { panTiltOf, rayAt } from '../optics/sphere'
+
+export interface Reach {
+  pan: { minDeg: number; maxDeg: number }
+  tilt: { minDeg: number; maxDeg: number }
+}
+
+/** Of each picture's width and height, shared with the next. */
+export const OVERLAP = 0.25
+/** A row is looked at in so many places for where its pictures are narrowest. */
+const HEIGHTS = 9
+const HALF_TURN = 180
+
+/** From one end to the other with no step larger than asked. */
+function spread(minDeg: number, maxDeg: number, stepDeg: number): number[] {
+  const steps = Math.max(0, Math.ceil((maxDeg - minDeg) / stepDeg - 1e-9))
+  if (steps === 0) return [(minDeg + maxDeg) / 2]
+  return Array.from({ length: steps + 1 }, (_, i) => minDeg + ((maxDeg - minDeg) * i) / steps)
+}
+
+/** How far a picture at this tilt reaches to the side everywhere in its band, degrees of pan. */
+function halfWidth(tiltDeg: number, bandDeg: number, fov: Fov): number {
+  const view = { panDeg: 0, tiltDeg, ...fov }
+  let least = HALF_TURN
+  const up = bandDeg / fov.vfovDeg
+  for (let i = 0; i < HEIGHTS; i++) {
+    const v = up * ((2 * i) / (HEIGHTS - 1) - 1)
+    const { panDeg } = panTiltOf(rayAt(view, 1, v))
+    // Beyond the zenith it sees what is behind it.
+    least = Math.min(least, panDeg <= 0 ? HALF_TURN : panDeg)
+  }
+  return least
+}
+
+/** Row by row, to and fro, so that the head turns as little as it can. */
+export function planSurvey(reach: Reach, fov: Fov, overlap = OVERLAP): PanTilt[] {
+  const { pan, tilt } = reach
+  const rowStep = fov.vfovDeg * (1 - overlap)
+  const rows = spread(tilt.minDeg, tilt.maxDeg, rowStep)
+  const band = rows.length > 1 ? (tilt.maxDeg - tilt.minDeg) / (rows.length - 1) : rowStep
+  return rows.flatMap((tiltDeg, row) => {
+    const step = Math.min(HALF_TURN, 2 * halfWidth(tiltDeg, band, fov) * (1 - overlap))
+    const places = spread(pan.minDeg, pan.maxDeg, step)
+    if (row % 2 === 1) places.reverse()
+    return places.map((panDeg) => ({ panDeg, tiltDeg }))
+  })
+}

@@ -1,0 +1,26 @@
+/** A survey as it is kept, and as the pages see it. */
+import * as v from 'valibot'
+import { SurveyMap } from './map'
+
+/** Side of the pieces in which its picture is kept, px. */
+export const TILE = 512
+
+export const SurveyAbout = v.object({
+  map: SurveyMap,
+  /** How often it was halved, and once more: level 0 is the whole. */
+  levels: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(12)),
+  /** How many pictures it is made of. */
+  pictures: v.number(),
+  /** How far neighbouring pictures are off each other, px of the map; null where nothing could be compared. */
+  seams: v.object({ medianPx: v.nullable(v.number()), worstPx: v.nullable(v.number()) }),
+})
+export type SurveyAbout = v.InferOutput<typeof SurveyAbout>
+
+export const SurveyView = v.object({
+  id: v.string(),
+  cameraId: v.string(),
+  /** ISO 8601. */
+  takenAt: v.string(),
+  ...SurveyAbout.entries,
+})
+export type SurveyView = v.InferOutput<typeof SurveyView>

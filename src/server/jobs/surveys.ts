@@ -1,0 +1,109 @@
+/** Puts the pictures of a survey together, and cuts views out of it. */
+import { createCanvas, ImageData } from '@napi-rs/canvas'
+import type { View } from '../../core/optics/sphere'
+import type { SurveyMap } from '../../core/survey/map'
+import { Raster, type Shot } from '../../core/survey/raster'
+import { fitted, measureSeams, seamErrors } from '../../core/survey/seams'
+import { TILE } from '../../core/survey/surveys'
+import { decoded } from './pictures'
+
+export interface TakenPicture {
+  jpeg: Uint8Array
+  view: View
+}
+
+export interface SurveyTile {
+  /** 0: whole; each further one half as large. */
+  level: number
+  column: number
+  row: number
+  jpeg: Uint8Array
+}
+
+export interface Stitched {
+  tiles: SurveyTile[]
+  levels: number
+  /** Where each picture was taken by what the seams say, and its brightness. */
+  shots: { view: View; gain: number }[]
+  seams: { medianPx: number | null; worstPx: number | null }
+}
+
+const QUALITY = 82
+
+async function shotOf({ jpeg, view }: TakenPicture, gain = 1): Promise<Shot | null> {
+  const image = await decoded(jpeg)?.catch(() => null)
+  if (!image) return null
+  const { width, height } = image
+  const canvas = createCanvas(width, height)
+  const context = canvas.getContext('2d')
+  context.drawImage(image, 0, 0)
+  return { width, height, view, gain, pixels: context.getImageData(0, 0, width, height).data }
+}
+
+/** @returns null where no picture can be read */
+export async function stitchSurvey({
+  pictures,
+  map,
+}: {
+  pictures: TakenPicture[]
+  map: SurveyMap
+}): Promise<Stitched | null> {
+  const taken: Shot[] = []
+  for (const picture of pictures) {
+    const shot = await shotOf(picture)
+    if (shot) taken.push(shot)
+  }
+  if (taken.length === 0) return null
+  const found = measureSeams(taken)
+  const shots = fitted(taken, found)
+  const seams = seamErrors(measureSeams(shots, found), map.pxPerDeg)
+  const raster = new Raster(shots)
+  let canvas = createCanvas(map.width, map.height)
+  for (let y = 0; y < map.height; y += TILE)
+    for (let x = 0; x < map.width; x += TILE) {
+      const area = { x, y, width: Math.min(TILE, map.width - x), height: Math.min(TILE, map.height - y) }
+      const pixels = raster.onMap(map, area)
+      canvas.getContext('2d').putImageData(new ImageData(pixels, area.width, area.height), x, y)
+    }
+  const tiles: SurveyTile[] = []
+  let level = 0
+  for (; ; level++) {
+    for (let row = 0; row * TILE < canvas.height; row++)
+      for (let column = 0; column * TILE < canvas.width; column++) {
+        const width = Math.min(TILE, canvas.width - column * TILE)
+        const height = Math.min(TILE, canvas.height - row * TILE)
+        const piece = createCanvas(width, height)
+        piece.getContext('2d').drawImage(canvas, -column * TILE, -row * TILE)
+        tiles.push({ level, column, row, jpeg: await piece.encode('jpeg', QUALITY) })
+      }
+    if (canvas.width <= TILE && canvas.height <= TILE) break
+    const half = createCanvas(Math.ceil(canvas.width / 2), Math.ceil(canvas.height / 2))
+    half.getContext('2d').drawImage(canvas, 0, 0, half.width, half.height)
+    canvas = half
+  }
+  return { tiles, levels: level + 1, shots: shots.map(({ view, gain }) => ({ view, gain })), seams }
+}
+
+/** What a camera would see, out of the pictures of its survey; null where none can be read. */
+export async function surveyView({
+  pictures,
+  view,
+  width,
+  height,
+}: {
+  pictures: (TakenPicture & { gain: number })[]
+  view: View
+  width: number
+  height: number
+}): Promise<Uint8Array | null> {
+  const shots: Shot[] = []
+  for (const picture of pictures) {
+    const shot = await shotOf(picture, picture.gain)
+    if (shot) shots.push(shot)
+  }
+  if (shots.length === 0) return null
+  const canvas = createCanvas(width, height)
+  const pixels = new Raster(shots).inView(view, width, height)
+  canvas.getContext('2d').putImageData(new ImageData(pixels, width, height), 0, 0)
+  return canvas.encode('jpeg', QUALITY)
+}

@@ -1,0 +1,146 @@
+/** A camera that photographs all it can reach, in virtual time: refused, without pictures, silent, taken away. */
+import { headProfile } from '../../core/heads/registry'
+import type { CameraOrder } from '../../core/orders/orders'
+import type { LivePose, PresetPose } from '../../core/presets/pose'
+import type { Round } from '../../core/presets/round'
+import { seeded } from '../../core/seeded'
+import type { SurveyMap } from '../../core/survey/map'
+import { HandClock } from '../cameras/testing/handClock'
+import type { TakenPicture } from '../jobs/surveys'
+import type { RoundWork } from './roundWork'
+import { surveyRound } from './surveyRound'
+
+const PROFILE = headProfile('common-20x')
+const HANGING = { upsideDown: true, mirrored: false }
+
+interface World {
+  fails?: (n: number) => 'refuses' | 'no picture' | 'falls silent' | 'taken' | null
+  hanging?: boolean
+}
+
+async function survey({ fails = () => null, hanging = false }: World) {
+  const clock = new HandClock()
+  const random = seeded(3)
+  let at: PresetPose = { panDeg: 0, tiltDeg: 0, zoom: 0, focusAuto: true, focus: null, encoder: null }
+  let orders = 0
+  let travel: { presetId: string; state: string; reason: string | null } | null = null
+  let goesOn = true
+  let [state, fate]: [string, ReturnType<typeof fails>] = ['ready', null]
+  const ended: string[] = []
+  const troubles: string[] = []
+  let told: Partial<Round> = {}
+  const kept: { pictures: TakenPicture[]; map: SurveyMap }[] = []
+  const stood: PresetPose[] = []
+  const work = {
+    clock,
+    member: {
+      row: { id: 'c', mount: hanging ? HANGING : { upsideDown: false, mirrored: false }, limits: null },
+      camera: {
+        profile: PROFILE,
+        get health() {
+          return { state }
+        },
+        get travel() {
+          return travel
+        },
+        get pose() {
+          return { ...at } as LivePose
+        },
+        restingPose: async () => ({ ...at, focused: true }),
+      },
+      pictures: {
+        async fresh() {
+          if (fate === 'no picture') return null
+          stood.push(at)
+          return Uint8Array.of(stood.length - 1)
+        },
+      },
+    },
+    async perform(order: CameraOrder) {
+      if (order.t !== 'goToPose') throw new RangeError(order.t)
+      fate = fails(orders++)
+      if (fate === 'refuses') return { ok: false, message: 'Refused.' }
+      if (fate === 'falls silent') state = 'silent'
+      if (fate === 'taken') goesOn = false
+      travel = { presetId: '', state: 'travelling', reason: null }
+      clock.after(300 + random() * 900, () => {
+        // Heads stop a little beside where they were sent.
+        at = { ...order.pose, panDeg: order.pose.panDeg! + 0.05, zoom: order.pose.zoom }
+        travel = { presetId: '', state: 'arrived', reason: null }
+      })
+      return { ok: true }
+    },
+    get goesOn() {
+      return goesOn
+    },
+    end(reason: string) {
+      ended.push(reason)
+      goesOn = false
+    },
+    tell: (change: Partial<Round>) => {
+      told = { ...told, ...change }
+    },
+    trouble: (text: string) => troubles.push(text),
+    store: {
+      async keepSurvey(pictures: TakenPicture[], map: SurveyMap) {
+        kept.push({ pictures, map })
+        return null
+      },
+    },
+  } as unknown as RoundWork
+  const done = surveyRound(work)
+  let over = false
+  void done.then(() => {
+    over = true
+  })
+  for (let i = 0; i < 10_000 && !over; i++) await clock.run(20)
+  await done
+  return { kept, ended, troubles, told, orders, stood }
+}
+
+test.each([false, true])(
+  'every picture is kept with the view in which it was taken, hanging from the ceiling: %s',
+  async (hanging) => {
+    const { kept, told, stood, troubles } = await survey({ hanging })
+    const [{ pictures, map }] = kept as [(typeof kept)[number]]
+    expect(pictures.length).toBe(told.total)
+    expect(told).toMatchObject({ through: told.total, taken: told.total })
+    expect(troubles).toEqual([])
+    for (const { jpeg, view } of pictures) {
+      const head = stood[jpeg[0]!]!
+      // A camera that hangs upside down looks the other way on both axes.
+      expect(view.panDeg).toBeCloseTo(hanging ? -head.panDeg! : head.panDeg!, 6)
+      expect(view.tiltDeg).toBeCloseTo(hanging ? -head.tiltDeg! : head.tiltDeg!, 6)
+    }
+    const { pan, tilt } = PROFILE
+    expect(map.width / map.pxPerDeg).toBeGreaterThan(pan.maxDeg - pan.minDeg)
+    expect(map.height / map.pxPerDeg).toBeGreaterThan(tilt.maxDeg - tilt.minDeg)
+  },
+)
+
+test('some that fail are told and left out; the rest is kept', async () => {
+  const { kept, told, troubles } = await survey({
+    fails: (n) => (n === 3 ? 'refuses' : n === 6 ? 'no picture' : null),
+  })
+  expect(troubles).toHaveLength(2)
+  expect(kept[0]!.pictures).toHaveLength(told.total! - 2)
+})
+
+test.each([
+  ['no picture', /sends no pictures/],
+  ['falls silent', /does not answer/],
+] as const)(
+  'a camera that %s: the survey ends in a sentence, and the former one stays',
+  async (fate, said) => {
+    const { kept, ended, orders } = await survey({ fails: () => fate })
+    expect(kept).toEqual([])
+    expect(ended[0]).toMatch(said)
+    expect(orders).toBeLessThan(8)
+  },
+)
+
+test('a hand that takes the camera ends it at once', async () => {
+  const { kept, orders } = await survey({ fails: (n) => (n === 4 ? 'taken' : null) })
+  expect(kept).toEqual([])
+  expect(orders).toBe(5)
+})

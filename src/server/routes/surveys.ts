@@ -1,0 +1,122 @@
+/** Surveys of the open event: what they show, piece by piece, and presets stored out of them. */
+import { Hono } from 'hono'
+import { describeRoute } from 'hono-openapi'
+import * as v from 'valibot'
+import { createLens } from '../../core/optics/lens'
+import { sightOf } from '../../core/optics/sight'
+import { MAY_ALL, type May } from '../../core/people/may'
+import { PresetName } from '../../core/presets/preset'
+import { NO_LIMITS } from '../../core/stick/speeds'
+import { SurveyView } from '../../core/survey/surveys'
+import { visitorOf } from '../people/door'
+import { addPreset } from '../store/presets'
+import { readShots, readSurvey, readSurveys, readTile, removeSurvey } from '../store/surveys'
+import { Done, documented, type Problem } from './answers'
+import type { Deps } from './deps'
+import { given } from './given'
+
+const Uuid = v.pipe(v.string(), v.uuid())
+const Id = v.object({ id: Uuid })
+const Count = v.pipe(v.string(), v.regex(/^\d{1,3}$/), v.transform(Number))
+const GONE = 'There is no such survey. Look at Sightlines again.'
+const PICTURE = { width: 640, height: 360 }
+const Deg = v.pipe(v.number(), v.minValue(-720), v.maxValue(720))
+
+export function surveyRoutes({ db, catalogue, fleet, jobs, changed }: Deps) {
+  /** One that is of the open event, and of a camera that whoever asks may see. */
+  const found = async (id: string, may: May) => {
+    const row = await readSurvey(db, id)
+    const event = catalogue.current?.view.event.id
+    return row && row.eventId === event && may.camera(row.cameraId) ? row : null
+  }
+  return new Hono()
+    .get('/', documented('The surveys of the open event', v.array(SurveyView)), async (c) => {
+      const may = visitorOf(c)?.may() ?? MAY_ALL
+      const event = catalogue.current?.view.event.id
+      const rows = event ? await readSurveys(db, event) : []
+      return c.json<SurveyView[]>(
+        rows
+          .filter(({ cameraId }) => may.camera(cameraId))
+          .map(({ id, cameraId, takenAt, about }) => ({
+            ...{ id, cameraId, takenAt: takenAt.toISOString() },
+            ...about,
+          })),
+      )
+    })
+    .get(
+      '/:id/tiles/:level/:column/:row',
+      describeRoute({
+        summary:
+          'A piece of a survey’s map, 512 px wide and high; level 0 is the whole, each further one half',
+        responses: {
+          200: { description: 'JPEG', content: { 'image/jpeg': {} } },
+          404: { description: 'No such piece' },
+        },
+      }),
+      given('param', v.object({ id: Uuid, level: Count, column: Count, row: Count })),
+      async (c) => {
+        const { id, level, column, row } = c.req.valid('param')
+        if (!(await found(id, visitorOf(c)?.may() ?? MAY_ALL))) return c.notFound()
+        const jpeg = await readTile(db, id, level, column, row)
+        if (!jpeg) return c.notFound()
+        // A survey never changes: a new one has another name.
+        return c.body(new Uint8Array(jpeg), 200, {
+          'content-type': 'image/jpeg',
+          'cache-control': 'private, max-age=31536000, immutable',
+        })
+      },
+    )
+    .delete('/:id', documented('Remove a survey', Done, { 404: GONE }), given('param', Id), async (c) => {
+      const row = await found(c.req.valid('param').id, visitorOf(c)?.may() ?? MAY_ALL)
+      return row && (await removeSurvey(db, row.id))
+        ? c.json({ ok: true as const }, 200)
+        : c.json<Problem, 404>({ error: GONE }, 404)
+    })
+    .post(
+      '/:id/presets',
+      documented(
+        'Store a preset from a survey, without moving the camera; its picture is cut out of the survey',
+        v.object({ id: v.string(), number: v.number() }),
+        { 404: GONE, 409: 'The camera is switched off in the desk' },
+      ),
+      given('param', Id),
+      given(
+        'json',
+        v.object({
+          /** As the operator sees it, degrees. */
+          panDeg: Deg,
+          tiltDeg: Deg,
+          hfovDeg: v.pipe(v.number(), v.gtValue(0), v.maxValue(170)),
+          name: v.optional(v.nullable(PresetName), null),
+        }),
+      ),
+      async (c) => {
+        const { panDeg, tiltDeg, hfovDeg, name } = c.req.valid('json')
+        const row = await found(c.req.valid('param').id, visitorOf(c)?.may() ?? MAY_ALL)
+        if (!row) return c.json<Problem, 404>({ error: GONE }, 404)
+        const member = fleet().get(row.cameraId)
+        const profile = member?.camera.profile
+        if (!member || !profile)
+          return c.json<Problem, 409>({ error: 'This camera is switched off in the desk.' }, 409)
+        const { mount, limits } = member.row
+        const lens = createLens(profile.lens)
+        const sight = sightOf({ profile, lens, mount, limits: limits ?? NO_LIMITS, digital: false })
+        const { pan, tilt } = sight.seen
+        const within = (deg: number, { minDeg, maxDeg }: typeof pan) =>
+          Math.min(maxDeg, Math.max(minDeg, deg))
+        const seen = { panDeg: within(panDeg, pan), tiltDeg: within(tiltDeg, tilt) }
+        const zoom = lens.zoomForHfov(Math.min(hfovDeg, lens.hfovDeg(lens.wide)))
+        const view = sight.view({ ...sight.turned(seen), zoom })
+        const jpeg = await jobs
+          .run('surveyView', { pictures: await readShots(db, row.id), view, ...PICTURE })
+          .catch(() => null)
+        const pose = { ...sight.turned(seen), zoom, focusAuto: null, focus: null, encoder: null }
+        const added = await addPreset(db, {
+          ...{ eventId: row.eventId, cameraId: row.cameraId, name },
+          shot: { pose, light: null, jpeg, takenAt: new Date(), surveyed: jpeg !== null },
+        })
+        await changed({ presets: [added.id] })
+        return c.json({ id: added.id, number: added.number }, 200)
+      },
+    )
+}

@@ -1,0 +1,37 @@
+import type { HelpPage } from '../help/page'
+
+export const SIGHTLINES_HELP: HelpPage = {
+  title: 'Sightlines',
+  about:
+    'One picture of everything that the selected camera can reach, taken by the camera itself. The frame in sand is what it sees now; each blue frame is what it sees at a preset, bent as the lens bends it.',
+  controls: [
+    {
+      name: 'Survey, Survey again',
+      does: 'lets the camera photograph all within its limits, off air, in one to two minutes.',
+    },
+    { name: 'Drag, wheel, two fingers', does: 'look around on the picture, closer and farther away.' },
+    { name: 'Aim', does: 'touch a place: the camera turns there, at this zoom.' },
+    { name: 'Frame', does: 'draw a box: the camera fills its picture with it.' },
+    {
+      name: 'Store from a box',
+      does: 'makes a preset of a box without moving the camera. Its picture is cut out of the survey.',
+    },
+    { name: 'A preset’s name', does: 'recalls it. A dashed line shows where the camera is going.' },
+    { name: 'Pace', does: 'how aim and frame travel: quick, in a set time, or at a steady speed.' },
+  ],
+  wrong: [
+    {
+      what: 'People sit elsewhere than in the picture.',
+      instead: 'It was taken earlier: the line below says when. Survey again while the camera is off air.',
+    },
+    {
+      what: 'A frame lies beside what the camera shows.',
+      instead:
+        'Its head profile does not describe it, or it was bumped. See its check in Setup, Cameras, then survey again.',
+    },
+    {
+      what: 'A drag moves the camera instead of the map.',
+      instead: 'Frame and Store draw boxes. Choose Aim to drag the map, or use two fingers.',
+    },
+  ],
+}
