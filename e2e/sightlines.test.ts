@@ -7,9 +7,11 @@ import type { Browser, Page } from 'puppeteer-core'
 import {
   by,
   eventually,
+  fill,
   openDesk,
   PHONE,
   press,
+  pressNote,
   type Running,
   reads,
   startApplication,
@@ -220,5 +222,41 @@ test('on a phone a box becomes a preset without moving the camera; its picture i
   const own = await pictureOf((await presets()).find((p) => p.id === made.id)!.pictureId!)
   expect(alike(cut, own)).toBeGreaterThan(0.93)
   expect(await textOf(page, 'survey-about')).toMatch(/Surveyed \d\d:\d\d, \d+ pictures/)
+  await page.close()
+}, 60_000)
+
+test('a seat grid: four corners touched, tried, made as one section, found by its name, taken back as one', async () => {
+  const page = await browser.newPage()
+  await page.setViewport(WIDE)
+  await page.goto(`${running.address}/sightlines`)
+  await page.waitForSelector(by('live-frame'))
+  // The limits were set at these very tables.
+  await send(`/cameras/${(await named('Avocets')).cameraId}/limits`, 'POST', { edge: 'none' })
+  await press(page, 'seat-grid')
+  await page.waitForSelector(by('grid-panel'))
+  await fill(page, 'grid-rows', '2')
+  await fill(page, 'grid-seats', '3')
+  const before = (await presets()).length
+  for (const name of ['Bitterns', 'Curlews', 'Snipes', 'Lapwings']) {
+    const { pose } = await named(name)
+    const at = await screenOf(page, map, pose.panDeg, pose.tiltDeg)
+    await page.mouse.click(at.x, at.y)
+  }
+  await reads(page, 'grid-says', /6 seats/)
+  // The middle of the first row is the table between.
+  await press(page, 'try-2.1')
+  await eventually('it goes there', async () => {
+    const { pose } = await named('Lapwings')
+    const { panDeg, moving } = await running.truth('gallery')
+    return !moving && Math.abs(panDeg - pose.panDeg) < 1
+  })
+  await press(page, 'make-grid')
+  await eventually('six more', async () => (await presets()).length === before + 6)
+  const middle = await named('1.2')
+  const avocets = await named('Avocets')
+  expect(Math.abs(middle.pose.panDeg - avocets.pose.panDeg)).toBeLessThan(2)
+  expect(Math.abs(middle.pose.tiltDeg - avocets.pose.tiltDeg)).toBeLessThan(5)
+  await pressNote(page, 'Undo')
+  await eventually('all six are gone', async () => (await presets()).length === before)
   await page.close()
 }, 60_000)

@@ -24,6 +24,7 @@ import { remoteDoor, remoteRoutes } from './routes/remote'
 import { reportRoutes } from './routes/report'
 import { roundRoutes } from './routes/rounds'
 import { runningRoutes } from './routes/running'
+import { seatGridRoutes } from './routes/seatGrids'
 import { surveyRoutes } from './routes/surveys'
 import { tallyRoutes } from './routes/tally'
 import { venueRoutes } from './routes/venues'
@@ -32,6 +33,7 @@ export function createApi(deps: Deps) {
   return new Hono()
     .route('/', deskRoutes(deps))
     .route('/presets', presetListRoutes(deps))
+    .route('/presets', seatGridRoutes(deps))
     .route('/presets', presetRoutes(deps))
     .route('/events', eventRoutes(deps))
     .route('/cameras', cameraRoutes(deps))

@@ -173,7 +173,7 @@ const BY_ROLE: readonly [string, RegExp][] = [
   ['ophv', /^get \/(command-sets|head-profiles)\/schema$/],
   ['oph', /^post \/(stop-all|presets\/\{id\}\/recall)$/],
   ['oph', /^(get \/cameras\/\{id\}\/move|delete \/cameras\/\{id\}\/round)$/],
-  ['op', /^\w+ \/presets(\/\{id\}.*|\/order|\/copy|\/list|)$/],
+  ['op', /^\w+ \/presets(\/\{id\}.*|\/order|\/grid|\/remove|\/copy|\/list|)$/],
   ['op', /^\w+ \/cameras\/\{id\}\/(habits|limits|check|shift|round|recording)$/],
   ['op', /^post \/cameras\/power$/],
   ['op', /^\w+ \/(cues|tours|moves|starts|buttons|looks|desks|devices|match|check)(\/|$)/],

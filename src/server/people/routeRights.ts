@@ -88,6 +88,8 @@ export const ROUTE_RIGHTS: Readonly<Record<string, RouteRight>> = {
   'put /presets/{id}/memory': at('store', 'preset', 'store', 'Put a preset into its camera'),
   'put /presets/{id}/picture': at('store', 'preset', 'store', 'Took a new picture for a preset'),
   'put /presets/{id}/version': at('store', 'preset', 'store', 'Went back to a former version of a preset'),
+  'post /presets/grid': at('store', 'cameraInBody', 'store', 'Made a seat grid'),
+  'post /presets/remove': at('store', 'presetsInBody', 'store', 'Removed presets'),
   'post /presets/order': at('store', 'presetsInBody', 'store', 'Ordered presets'),
   'post /presets/copy': at('store', 'presetsInBody', 'store', 'Copied presets'),
   'post /presets/list': at('store', 'everything', 'store', 'Read a list of presets'),

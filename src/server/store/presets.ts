@@ -1,5 +1,5 @@
 /** Writing presets. Each change is one transaction: it is whole, or it has not happened. */
-import { and, eq, isNotNull, isNull, max, sql } from 'drizzle-orm'
+import { and, eq, inArray, isNotNull, isNull, max, sql } from 'drizzle-orm'
 import type { PresetPose } from '../../core/presets/pose'
 import type { PresetChange } from '../../core/presets/preset'
 import { type Database, patiently } from './database'
@@ -162,7 +162,12 @@ export interface ListedNew {
 const BATCH = 500
 
 /** Stores many new presets at once, last among their camera's tiles and in their order. */
-export async function addListed(db: Database, eventId: string, fresh: readonly ListedNew[]): Promise<void> {
+export async function addListed(
+  db: Database,
+  eventId: string,
+  fresh: readonly ListedNew[],
+): Promise<string[]> {
+  const added: string[] = []
   const last = new Map<string, number>()
   for (const cameraId of new Set(fresh.map((p) => p.cameraId))) {
     await db.execute(sql`select pg_advisory_xact_lock(hashtext(${eventId + cameraId}))`)
@@ -184,6 +189,7 @@ export async function addListed(db: Database, eventId: string, fresh: readonly L
         }),
       )
       .returning({ id: preset.id, cameraId: preset.cameraId, number: preset.number })
+    added.push(...made.map(({ id }) => id))
     const ids = new Map(made.map((row) => [`${row.cameraId} ${row.number}`, row.id]))
     await db.insert(presetVersion).values(
       batch.map(({ cameraId, number, pose }) => ({
@@ -195,6 +201,17 @@ export async function addListed(db: Database, eventId: string, fresh: readonly L
       })),
     )
   }
+  return added
+}
+
+/** Many at once: all of them, or none. */
+export async function deletePresets(db: Database, ids: readonly string[]): Promise<void> {
+  await db.transaction((tx) =>
+    tx
+      .update(preset)
+      .set({ deletedAt: new Date() })
+      .where(and(inArray(preset.id, [...ids]), isNull(preset.deletedAt))),
+  )
 }
 
 export async function deletePreset(db: Database, id: string): Promise<boolean> {

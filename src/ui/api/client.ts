@@ -12,6 +12,7 @@ import type { Guard } from '../../core/orders/guardSettings'
 import type { SettingGroup } from '../../core/picture/settings'
 import type { Pace, Parts } from '../../core/presets/pace'
 import type { OscSettings, RemoteRight } from '../../core/remote/settings'
+import type { SeatGrid } from '../../core/survey/seatGrid'
 import type { TallySettings, TallyState } from '../../core/tally/sources'
 import type { SwitcherAction } from '../../core/tally/switcher'
 import type { Api, Before, DeskView, ImportMode, SearchOrder } from '../../server/api'
@@ -391,3 +392,7 @@ export const setTimeZone = (venueId: string, timeZone: string) =>
 export const readSurveys = () => read(client.surveys.$get())
 export const storeFromSurvey = (id: string, at: { panDeg: number; tiltDeg: number; hfovDeg: number }) =>
   read(client.surveys[':id'].presets.$post({ param: { id }, json: at }))
+
+export const makeSeatGrid = (cameraId: string, section: string, grid: SeatGrid) =>
+  read(client.presets.grid.$post({ json: { cameraId, section, grid } }))
+export const deletePresets = (ids: string[]) => read(client.presets.remove.$post({ json: { ids } }))

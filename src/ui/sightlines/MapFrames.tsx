@@ -1,7 +1,10 @@
 /** What is drawn on the map: presets' frames, limits, where the camera looks and where it travels to. */
 import { memo, useMemo } from 'react'
+import type { PanTilt } from '../../core/optics/aim'
+import { vfovOf } from '../../core/optics/lens'
 import { aimed } from '../../core/presets/pose'
 import { frameOn, type Px, type SurveyMap, toPx } from '../../core/survey/map'
+import type { Seat } from '../../core/survey/seatGrid'
 import type { PresetView } from '../../server/api'
 import { type DeskCamera, usePose } from '../desk/useCamera'
 import { useFact } from '../live/hooks'
@@ -122,6 +125,49 @@ export function LiveFrame({
           <circle cx={to.x} cy={to.y} r={4 / scale} fill={TONES.sand} data-testid="travel-goal" />
         </>
       ) : null}
+    </g>
+  )
+}
+
+/** A seat grid in the making: its corners, and the frame of each seat. */
+export function GridFrames({
+  map,
+  camera,
+  scale,
+  corners,
+  seats,
+}: {
+  map: SurveyMap
+  camera: DeskCamera
+  scale: number
+  corners: readonly (PanTilt | null)[]
+  seats: readonly Seat[]
+}) {
+  const { aspect } = camera.profile.lens
+  return (
+    <g fill="none" stroke={TONES.sand} strokeWidth={1.2 / scale} data-testid="grid-frames">
+      {seats.map((seat) => (
+        <path key={seat.label} d={pathOf(frameOn(map, { ...seat, vfovDeg: vfovOf(seat.hfovDeg, aspect) }))} />
+      ))}
+      {corners.map((corner, i) => {
+        if (!corner) return null
+        const { x, y } = toPx(map, corner)
+        return (
+          <g key={i}>
+            <circle cx={x} cy={y} r={11 / scale} fill={TONES.ink} strokeWidth={2 / scale} />
+            <text
+              x={x}
+              y={y + 5 / scale}
+              fontSize={14 / scale}
+              fill={TONES.sand}
+              stroke="none"
+              textAnchor="middle"
+            >
+              {i + 1}
+            </text>
+          </g>
+        )
+      })}
     </g>
   )
 }

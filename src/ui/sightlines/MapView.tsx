@@ -1,5 +1,5 @@
 /** The map of a survey: pieces of its picture, and all that is drawn on it, moved and brought closer by hand. */
-import { useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
+import { type ReactNode, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
 import { Pressable, StyleSheet, View } from 'react-native'
 import { type Px, toPx } from '../../core/survey/map'
 import type { SurveyView } from '../../core/survey/surveys'
@@ -25,9 +25,13 @@ interface MapViewProps {
   size: Size
   /** A drag draws a box. */
   boxes: boolean
+  /** A touch on a preset's label is one on the map. */
+  through: boolean
   onPlace(at: Px): void
   onBox(box: MapBox): void
   onPreset(id: string): void
+  /** Drawn on top, at this scale of the map. */
+  further?: (scale: number) => ReactNode
 }
 
 /** Labels nearer to each other than this would cover each other, px. */
@@ -35,7 +39,8 @@ const LABEL = { width: 96, height: 44 }
 
 const keyOf = (pieces: readonly Piece[]) => pieces.map((p) => `${p.level}.${p.column}.${p.row}`).join()
 
-export function MapView({ survey, camera, presets, size, boxes, onPlace, onBox, onPreset }: MapViewProps) {
+export function MapView(props: MapViewProps) {
+  const { survey, camera, presets, size, boxes, through, onPlace, onBox, onPreset, further } = props
   const { map, levels } = survey
   const frame = useRef<HTMLDivElement | null>(null)
   const layer = useRef<HTMLDivElement | null>(null)
@@ -131,6 +136,7 @@ export function MapView({ survey, camera, presets, size, boxes, onPlace, onBox, 
           <LimitLines {...{ map, camera, scale }} />
           <PresetFrames {...{ drawn, scale }} />
           <LiveFrame {...{ map, camera, scale, tone, presets }} />
+          {further?.(scale)}
         </svg>
         {labels.map(({ preset, corner }) => (
           <div
@@ -138,8 +144,7 @@ export function MapView({ survey, camera, presets, size, boxes, onPlace, onBox, 
             style={{
               ...{ position: 'absolute', left: corner.x, top: corner.y, transformOrigin: '0 100%' },
               transform: `translateY(-100%) scale(${1 / scale})`,
-              // A box may begin on a label.
-              pointerEvents: boxes ? 'none' : 'auto',
+              pointerEvents: through ? 'none' : 'auto',
             }}
           >
             <Pressable

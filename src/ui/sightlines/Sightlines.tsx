@@ -27,8 +27,11 @@ import { RoundLines } from '../presets/RoundLines'
 import FirstVenue from '../setup/FirstVenue'
 import { AskBar } from '../tally/AskBar'
 import { TONES, WIDE_FROM } from '../theme/tones'
+import { GridPanel } from './GridPanel'
+import { GridFrames } from './MapFrames'
 import { type MapBox, MapView } from './MapView'
 import { SurveySheet } from './SurveySheet'
+import { useGrid } from './useGrid'
 import type { Size } from './viewport'
 
 const LOW_BELOW = 560
@@ -168,6 +171,7 @@ function Surveyed({ desk, camera, survey, size, onLayout, onAgain }: SurveyedPro
   const mayStore = useMay('store')
   const { view, lens, sight } = camera
   const presets = desk.presets.filter((p) => p.cameraId === view.id)
+  const grid = useGrid(view.id)
   const tools = TOOLS.filter(({ tool: one }) => (one === 'store' ? mayStore : mayDrive))
   const go = (at: { panDeg: number; tiltDeg: number }, zoom: number | null) =>
     void order({
@@ -175,7 +179,8 @@ function Surveyed({ desk, camera, survey, size, onLayout, onAgain }: SurveyedPro
       pose: { ...sight.turned(at), zoom, focusAuto: null, focus: null, encoder: null },
     })
   const onPlace = (at: Px) => {
-    if (tool === 'aim' && mayDrive) go(toPanTilt(survey.map, at), null)
+    if (grid.open) grid.touch(toPanTilt(survey.map, at))
+    else if (tool === 'aim' && mayDrive) go(toPanTilt(survey.map, at), null)
   }
   const onBox = async ({ a, b }: MapBox) => {
     const wanted = viewOfBox(survey.map, a, b, camera.profile.lens.aspect)
@@ -188,17 +193,42 @@ function Surveyed({ desk, camera, survey, size, onLayout, onAgain }: SurveyedPro
   }
   const taken = new Date(survey.takenAt)
   const narrow = width < 560
+  const beside = width >= WIDE_FROM || height < LOW_BELOW
   return (
     <>
-      <View style={styles.map} onLayout={onLayout}>
-        {size ? (
-          <MapView
-            {...{ survey, camera, presets, size }}
-            boxes={tool !== 'aim'}
-            onPlace={onPlace}
-            onBox={(box) => void onBox(box)}
-            onPreset={(id) => void recall(id)}
-          />
+      <View style={beside ? styles.beside : styles.stacked}>
+        <View style={styles.map} onLayout={onLayout}>
+          {size ? (
+            <MapView
+              {...{ survey, camera, presets, size }}
+              boxes={tool !== 'aim' && !grid.open}
+              through={tool !== 'aim' || grid.open}
+              onPlace={onPlace}
+              onBox={(box) => void onBox(box)}
+              onPreset={(id) => void recall(id)}
+              further={
+                grid.open
+                  ? (scale) => (
+                      <GridFrames
+                        {...{ map: survey.map, camera, scale, corners: grid.corners }}
+                        seats={grid.seats ?? []}
+                      />
+                    )
+                  : undefined
+              }
+            />
+          ) : null}
+        </View>
+        {grid.open ? (
+          <View style={beside ? styles.side : styles.under}>
+            <GridPanel
+              {...{ form: grid.form, onForm: grid.setForm, corners: grid.corners, corner: grid.corner }}
+              {...{ onCorner: grid.setCorner, seats: grid.seats, problem: grid.problem }}
+              onTry={(seat) => go(seat, lens.zoomForHfov(seat.hfovDeg))}
+              onMake={() => void grid.make()}
+              onClose={() => grid.setOpen(false)}
+            />
+          </View>
         ) : null}
       </View>
       <View style={styles.tools}>
@@ -228,6 +258,15 @@ function Surveyed({ desk, camera, survey, size, onLayout, onAgain }: SurveyedPro
             pictures.
           </Words>
         ) : null}
+        {mayStore ? (
+          <Key
+            label={narrow ? 'Seats' : 'Seat grid'}
+            on={grid.open}
+            onPress={() => grid.setOpen(!grid.open)}
+            style={styles.tool}
+            testID="seat-grid"
+          />
+        ) : null}
         {onAgain ? (
           <Key
             label={narrow ? 'Again' : 'Survey again'}
@@ -249,6 +288,10 @@ const styles = StyleSheet.create({
   none: { flex: 1, alignItems: 'center', justifyContent: 'center', padding: 24, gap: 12 },
   about: { maxWidth: 460, textAlign: 'center' },
   map: { flex: 1, minHeight: 0, marginHorizontal: 8, marginTop: 4 },
+  beside: { flex: 1, minHeight: 0, flexDirection: 'row' },
+  stacked: { flex: 1, minHeight: 0 },
+  side: { width: 330, borderLeftWidth: 1, borderLeftColor: TONES.line },
+  under: { height: '48%', borderTopWidth: 1, borderTopColor: TONES.line },
   tools: { flexDirection: 'row', flexWrap: 'wrap', alignItems: 'center', gap: 6, padding: 8 },
   tool: { paddingHorizontal: 10 },
   how: { flex: 1, minWidth: 160 },

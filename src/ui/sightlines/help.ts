@@ -17,6 +17,10 @@ export const SIGHTLINES_HELP: HelpPage = {
       does: 'makes a preset of a box without moving the camera. Its picture is cut out of the survey.',
     },
     { name: 'A preset’s name', does: 'recalls it. A dashed line shows where the camera is going.' },
+    {
+      name: 'Seat grid',
+      does: 'touch the four corner seats of a block and say how its rows are called: every seat becomes a preset, under one heading.',
+    },
     { name: 'Pace', does: 'how aim and frame travel: quick, in a set time, or at a steady speed.' },
   ],
   wrong: [

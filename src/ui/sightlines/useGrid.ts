@@ -1,0 +1,43 @@
+/** A seat grid while it is made: corners from touches, the seats that follow, made and taken back as one. */
+import { useMemo, useState } from 'react'
+import type { PanTilt } from '../../core/optics/aim'
+import { type Seat, seatsOf } from '../../core/survey/seatGrid'
+import { deletePresets, makeSeatGrid } from '../api/client'
+import { note } from '../basics/notes'
+import { told } from '../basics/told'
+import { type GridForm, gridOf, USUAL_FORM } from './gridForm'
+
+export function useGrid(camera: string) {
+  const [open, setOpen] = useState(false)
+  const [form, setForm] = useState<GridForm>(USUAL_FORM)
+  const [corners, setCorners] = useState<readonly (PanTilt | null)[]>([null, null, null, null])
+  const [corner, setCorner] = useState(0)
+  const made = useMemo(() => {
+    const all = corners.filter((one) => one !== null)
+    const grid = gridOf(form, all)
+    if (!grid || 'problem' in grid) return { grid: null, seats: null, problem: grid?.problem ?? null }
+    const seats = seatsOf(grid)
+    return 'problem' in seats
+      ? { grid: null, seats: null, problem: seats.problem }
+      : { grid, seats: seats as readonly Seat[], problem: null }
+  }, [form, corners])
+  const touch = (at: PanTilt) => {
+    const next = corners.map((was, i) => (i === corner ? at : was))
+    setCorners(next)
+    const missing = next.indexOf(null)
+    if (missing >= 0) setCorner(missing)
+  }
+  const make = () =>
+    told(async () => {
+      if (!made.grid) return
+      const { ids, beyond } = await makeSeatGrid(camera, form.section.trim(), made.grid)
+      const left = beyond > 0 ? ` ${beyond} are out of its reach, and were left out.` : ''
+      note(`Made ${ids.length} presets.${left}`, {
+        actions: [{ label: 'Undo', act: () => void told(() => deletePresets(ids)) }],
+      })
+      setOpen(false)
+      setCorners([null, null, null, null])
+      setCorner(0)
+    })
+  return { open, setOpen, form, setForm, corners, corner, setCorner, touch, make, ...made }
+}
