@@ -21,6 +21,7 @@ import { benchLeash } from './leash'
 import { benchMoves } from './moves'
 import { benchPicture } from './picture'
 import { benchPresets } from './presets'
+import { benchSightlines } from './sightlines'
 import { type Figure, quantile, table } from './stats'
 import { benchTally } from './tally'
 import { benchViewers } from './viewers'
@@ -119,6 +120,7 @@ const PARTS: readonly [name: string, run: (stack: Running) => Promise<Figure[]>]
   ['cues', benchCues],
   ['viewers', benchViewers],
   ['picture', benchPicture],
+  ['sightlines', benchSightlines],
   ['pictures', benchPictures],
   ['finding', benchFinding],
   ['fresh', benchFresh],

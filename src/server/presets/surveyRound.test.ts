@@ -128,6 +128,7 @@ test('some that fail are told and left out; the rest is kept', async () => {
 
 test.each([
   ['no picture', /sends no pictures/],
+  ['refuses', /could not begin: Refused/],
   ['falls silent', /does not answer/],
 ] as const)(
   'a camera that %s: the survey ends in a sentence, and the former one stays',

@@ -16,6 +16,7 @@ const POSE_MS = 4000
 /** A camera whose pictures fail so often has none. */
 const MOST_FAILED = 5
 const BLIND = 'This camera does not report where it looks, so its pictures cannot be put together.'
+const NONE_SENT = 'the camera sent none'
 const NO_PICTURES = 'The camera sends no pictures. See its picture’s address in Setup, Cameras.'
 
 interface Taken {
@@ -48,7 +49,9 @@ export async function surveyRound(work: RoundWork): Promise<void> {
     if (trouble) {
       failed += 1
       work.trouble(`Picture ${i + 1}: ${trouble}`)
-      if (failed >= MOST_FAILED && taken.length === 0) return work.end(NO_PICTURES)
+      // It may not move now, or has no pictures: either way the reason is the same each time.
+      if (failed >= MOST_FAILED && taken.length === 0)
+        return work.end(trouble === NONE_SENT ? NO_PICTURES : `It could not begin: ${trouble}`)
     }
     work.tell({ through: i + 1, taken: taken.length })
   }
@@ -73,7 +76,7 @@ async function photograph(
   if (trouble) return trouble
   await wait(work.clock, PICTURE_SETTLES_MS)
   const jpeg = (await pictures.fresh()) ?? (await pictures.fresh())
-  if (!jpeg) return 'the camera sent none'
+  if (!jpeg) return NONE_SENT
   // At its widest all of a room is sharp: what the focus still does need not be waited for.
   const { pose: now } = camera
   const stands = now !== null && !now.moving && !now.late
