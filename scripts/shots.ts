@@ -156,6 +156,7 @@ async function main() {
   await sleep(300)
   await shoot(phone, 'desk-phone')
   await touch('touchEnd', [])
+  await sleep(2500)
   await phone.goto(running.address)
   await phone.waitForSelector(by('is-live'))
   await recall(phone, running, 7)

@@ -12,12 +12,18 @@ import { RADIUS, TONES } from '../theme/tones'
 
 const TROUBLES_SHOWN = 3
 
-export const RoundLines = ({ cameras }: { cameras: readonly CameraView[] }) =>
-  cameras.map((camera) => <RoundLine key={camera.id} camera={camera} />)
+interface RoundLinesProps {
+  cameras: readonly CameraView[]
+  /** With what came of surveys; elsewhere the tiles need the room. */
+  surveys?: boolean
+}
 
-function RoundLine({ camera }: { camera: CameraView }) {
+export const RoundLines = ({ cameras, surveys = false }: RoundLinesProps) =>
+  cameras.map((camera) => <RoundLine key={camera.id} {...{ camera, surveys }} />)
+
+function RoundLine({ camera, surveys }: { camera: CameraView; surveys: boolean }) {
   const round = useFact('round', camera.id)
-  if (!round) return null
+  if (!round || (round.kind === 'survey' && round.state === 'finished' && !surveys)) return null
   const running = round.state === 'running'
   const share = round.total > 0 ? round.through / round.total : 0
   const more = round.troubles.length - TROUBLES_SHOWN

@@ -111,7 +111,7 @@ function Place({ desk, view }: { desk: DeskView; view: CameraView }) {
         onAll={() => {}}
         compact={height < 700 || width < 360}
       />
-      <RoundLines cameras={desk.cameras.filter((c) => c.id === view.id)} />
+      <RoundLines cameras={desk.cameras.filter((c) => c.id === view.id)} surveys />
       <AskBar />
       {survey ? (
         <Surveyed
