@@ -9,6 +9,7 @@ import {
   verifyAuthenticationResponse,
   verifyRegistrationResponse,
 } from '@simplewebauthn/server'
+import { parsedUrl } from '../../core/safely'
 import type { KeptPasskey, PasskeyStore } from '../store/passkeys'
 import type { Entered, From, People } from './people'
 
@@ -23,7 +24,8 @@ const LATE = 'That took too long. Try again.'
 const UNKNOWN = 'This passkey does not belong to this desk, or was removed. Sign in by name and password.'
 const MANY = `Somebody has at most ${MOST_A_PERSON} passkeys. Remove one first.`
 
-const nameOf = (origin: Origin) => new URL(origin).hostname
+/** '' for what is no address: no passkey fits it. */
+const nameOf = (origin: Origin) => parsedUrl(origin)?.hostname ?? ''
 
 /** Challenges that were given out and not yet answered: each is good once, for a few minutes. */
 class Challenges {
