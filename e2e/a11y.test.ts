@@ -108,6 +108,16 @@ describe.each([
     await page.close()
   }, 60_000)
 
+  test('Sightlines before a survey, and what is said before one begins', async () => {
+    const page = await open(size, '/sightlines', by('survey'))
+    expect(await findings(page)).toEqual([])
+    await pressIn(page, 'survey')
+    await page.waitForSelector('[role="dialog"]')
+    await sleep(200)
+    expect(await findings(page)).toEqual([])
+    await page.close()
+  })
+
   test('the presets page and Setup with its sheets', async () => {
     const presets = await open(size, '/presets', by('tile-1'))
     expect(await findings(presets)).toEqual([])

@@ -23,6 +23,7 @@ const SIZES = [
 const VIEWS = [
   { path: '/', name: 'desk', ready: by('is-live'), needs: ['stage', 'pad', 'zoom-strip', 'store', 'more'] },
   { path: '/presets', name: 'presets', ready: by('tile-1'), needs: ['board-camera', 'tile-1'] },
+  { path: '/sightlines', name: 'sightlines', ready: by('survey'), needs: ['survey'] },
   { path: '/setup', name: 'setup', ready: by('row-1'), needs: ['add-camera'] },
 ] as const
 
@@ -126,6 +127,11 @@ test.each(SIZES)(
       await page.goto(`${running.address}${path}`)
       await page.waitForSelector(ready, { timeout: 20_000 })
       await sleep(400)
+      // A note lies over what is below it until it goes: it is not what is looked at here.
+      await page.$$eval('[aria-label="Close this note"]', (all) => {
+        for (const one of all) (one as HTMLElement).click()
+      })
+      await sleep(100)
       const folder = process.env.HERON_SHOTS
       if (folder)
         await page.screenshot({ path: join(folder, `${name}-${width}x${height}.png`) as `${string}.png` })

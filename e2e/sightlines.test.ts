@@ -130,7 +130,9 @@ test('a survey within the limits that were set: progress, then a map with every 
   await page.waitForSelector(by('begin-survey'))
   await press(page, 'begin-survey')
   await reads(page, 'round-1', /[1-9] of \d+, [1-9]\d* pictures? taken/, 20_000)
-  await page.waitForSelector(by('sightlines-map'), { timeout: 90_000 })
+  await page.waitForSelector(by('sightlines-map'), { timeout: 90_000 }).catch(async (error: Error) => {
+    throw new Error(`${error.message}; it reads "${await textOf(page, 'round-1')}"`)
+  })
   await page.waitForSelector(by('live-frame'))
   const [survey] =
     await get<{ map: Map; cameraId: string; pictures: number; seams: { medianPx: number } }[]>('/surveys')

@@ -58,6 +58,8 @@ const FilePreset = v.object({
   light: v.optional(PRESET_STORED.light, null),
   /** The name of its JPEG in the zip. */
   picture: v.nullable(v.pipe(v.string(), v.regex(PICTURE_NAME))),
+  /** It was cut out of a survey. Left out by older versions. */
+  surveyed: v.optional(v.boolean(), false),
   storedAt: v.pipe(v.string(), v.isoTimestamp()),
 })
 export type FilePreset = v.InferOutput<typeof FilePreset>

@@ -136,9 +136,13 @@ async function putCameras(
   }
 }
 
-function isSame(x: typeof presetVersion.$inferSelect, { pose, light, picture: name }: FilePreset): boolean {
+function isSame(
+  x: typeof presetVersion.$inferSelect,
+  { pose, light, picture: name, surveyed }: FilePreset,
+): boolean {
   const kept = x.pictureId === null ? null : `pictures/${x.pictureId}.jpg`
-  return kept === name && JSON.stringify([poseOf(x), x.light]) === JSON.stringify([pose, light])
+  const same = kept === name && x.surveyed === surveyed
+  return same && JSON.stringify([poseOf(x), x.light]) === JSON.stringify([pose, light])
 }
 
 /** Where it is on the boards, and how it travels. */
@@ -200,6 +204,7 @@ async function putPreset(
     ...poseColumns(p.pose),
     light: p.light,
     pictureId: kept?.id ?? null,
+    surveyed: p.surveyed,
     storedAt: new Date(p.storedAt),
   })
 }

@@ -87,6 +87,7 @@ const file: VenueFile = {
             whiteBalance: null,
           },
           pose: { panDeg: 1, tiltDeg: 2, zoom: 3, focusAuto: true, focus: null, encoder: null },
+          surveyed: false,
           picture: PICTURE,
           storedAt: '2026-01-02T03:04:05.000Z',
         },

@@ -191,7 +191,7 @@ function upright(
   const stage = has(own, 'picture') ? room.below + byWidth(width - room.across) : 0
   const wished = Math.round(clamp(rest - least - stage, Math.min(132, wanted), wanted))
   // A strip beside another program: the keys between the thumbs keep their words.
-  const pad = deck ? Math.max(120, Math.min(wished, width - BESIDE_PAD)) : 0
+  const pad = deck ? (width < STRIP_BELOW ? Math.min(wished, width - BESIDE_PAD) : wished) : 0
   const high = byHeight(rest - pad - least - room.below - 6)
   const widest = Math.min(width - room.across - 4, high)
   const pictureWidth = picture(widest * Math.min(1, sizeOf(own, 'picture')))
