@@ -1,7 +1,10 @@
-/** Offers to sign in by a passkey, where the browser can: that needs a secure connection. */
+/** Offers to sign in by a passkey, where the browser can: that needs a secure connection, by a name. */
 const key = document.getElementById('passkey')
 const said = document.getElementById('passkey-said')
+// A passkey belongs to a name, not to a number.
+const named = !/^[\d.]+$|^\[/.test(location.hostname)
 const able =
+  named &&
   window.isSecureContext &&
   typeof PublicKeyCredential === 'function' &&
   typeof PublicKeyCredential.parseRequestOptionsFromJSON === 'function'

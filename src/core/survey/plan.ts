@@ -37,6 +37,27 @@ function halfWidth(tiltDeg: number, bandDeg: number, fov: Fov): number {
   return least
 }
 
+/** More would take a quarter of an hour, and be more than a map can show. */
+export const MOST_PICTURES = 200
+
+/** No further round than once, and no further up or down than straight: what a head claims beyond is not so. */
+export function onSphere({ pan, tilt }: Reach): Reach {
+  const within = ({ minDeg, maxDeg }: Reach['pan'], half: number) =>
+    maxDeg - minDeg > 2 * half ? { minDeg: -half, maxDeg: half } : { minDeg, maxDeg }
+  const { minDeg, maxDeg } = within(tilt, 90)
+  return {
+    pan: within(pan, HALF_TURN),
+    tilt: { minDeg: Math.max(-90, minDeg), maxDeg: Math.min(90, maxDeg) },
+  }
+}
+
+/** How many pictures it takes about, told without making a plan. */
+export function aboutHowMany({ pan, tilt }: Reach, fov: Fov, overlap = OVERLAP): number {
+  const steps = ({ minDeg, maxDeg }: Reach['pan'], each: number) =>
+    Math.ceil((maxDeg - minDeg) / (each * (1 - overlap))) + 1
+  return steps(pan, fov.hfovDeg) * steps(tilt, fov.vfovDeg)
+}
+
 /** Row by row, to and fro, so that the head turns as little as it can. */
 export function planSurvey(reach: Reach, fov: Fov, overlap = OVERLAP): PanTilt[] {
   const { pan, tilt } = reach

@@ -29,14 +29,18 @@ export interface Stitched {
 }
 
 const QUALITY = 82
+/** Of all pictures of a survey together: larger ones are made smaller, so that they fit into memory, px. */
+const MOST_PIXELS = 60_000_000
 
-async function shotOf({ jpeg, view }: TakenPicture, gain = 1): Promise<Shot | null> {
+async function shotOf({ jpeg, view }: TakenPicture, most: number, gain = 1): Promise<Shot | null> {
   const image = await decoded(jpeg)?.catch(() => null)
   if (!image) return null
-  const { width, height } = image
+  const smaller = Math.min(1, Math.sqrt(most / (image.width * image.height)))
+  const width = Math.max(2, Math.round(image.width * smaller))
+  const height = Math.max(2, Math.round(image.height * smaller))
   const canvas = createCanvas(width, height)
   const context = canvas.getContext('2d')
-  context.drawImage(image, 0, 0)
+  context.drawImage(image, 0, 0, width, height)
   return { width, height, view, gain, pixels: context.getImageData(0, 0, width, height).data }
 }
 
@@ -50,7 +54,7 @@ export async function stitchSurvey({
 }): Promise<Stitched | null> {
   const taken: Shot[] = []
   for (const picture of pictures) {
-    const shot = await shotOf(picture)
+    const shot = await shotOf(picture, MOST_PIXELS / pictures.length)
     if (shot) taken.push(shot)
   }
   if (taken.length === 0) return null
@@ -98,7 +102,7 @@ export async function surveyView({
 }): Promise<Uint8Array | null> {
   const shots: Shot[] = []
   for (const picture of pictures) {
-    const shot = await shotOf(picture, picture.gain)
+    const shot = await shotOf(picture, MOST_PIXELS / pictures.length, picture.gain)
     if (shot) shots.push(shot)
   }
   if (shots.length === 0) return null

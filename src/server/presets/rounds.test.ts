@@ -1,5 +1,6 @@
 /** Rounds of a camera that refuses, stops short, falls silent and is taken by a hand, in virtual time. */
 
+import { headProfile } from '../../core/heads/registry'
 import type { Actor } from '../../core/orders/actors'
 import { OFF_AIR } from '../../core/orders/guard'
 import { RULES } from '../../core/orders/rules'
@@ -125,7 +126,12 @@ function setUp(seed = 1) {
   const clock = new HandClock()
   const camera = new Travelling(clock, seeded(seed))
   const pictures = { fresh: async () => Uint8Array.of(camera.at) }
-  let member = { row: { id: 'c', name: 'C', pace: null }, camera, pictures } as unknown as Member | null
+  const mount = { upsideDown: false, mirrored: false }
+  let member = {
+    row: { id: 'c', name: 'C', pace: null, mount, limits: null },
+    camera,
+    pictures,
+  } as unknown as Member | null
   const kept = new Map<number, number>()
   const store = {
     open: true,
@@ -138,7 +144,7 @@ function setUp(seed = 1) {
     async takeIn(memory: number, shot: Shot) {
       kept.set(memory, shot.pose!.panDeg!)
     },
-    keepSurvey: async () => null,
+    keepSurvey: async (): Promise<string | null> => null,
   }
   let told: Round | null = null
   const memberOf = () => member
@@ -262,4 +268,16 @@ test('what cannot begin says why', () => {
   expect(rounds.stop('c')).toBe(false)
   takeOut()
   expect(rounds.start('c', MEMORIES)).toMatch(/switched off/)
+})
+
+test('the database dies as a survey is kept: it says so, and the camera is free again', async () => {
+  const { camera, store, rounds, run, round, over } = setUp()
+  Object.assign(camera, { profile: headProfile('common-20x') })
+  store.keepSurvey = async () => {
+    throw new Error('the connection is gone')
+  }
+  expect(rounds.start('c', { kind: 'survey' })).toBeNull()
+  await run(600_000, over)
+  expect(round()).toMatchObject({ state: 'stopped', reason: expect.stringMatching(/could not go on/) })
+  expect(rounds.all).toEqual([])
 })

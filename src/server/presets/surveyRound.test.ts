@@ -1,4 +1,5 @@
 /** A camera that photographs all it can reach, in virtual time: refused, without pictures, silent, taken away. */
+import { type HeadProfile, opened } from '../../core/heads/profile'
 import { headProfile } from '../../core/heads/registry'
 import type { CameraOrder } from '../../core/orders/orders'
 import type { LivePose, PresetPose } from '../../core/presets/pose'
@@ -14,11 +15,13 @@ const PROFILE = headProfile('common-20x')
 const HANGING = { upsideDown: true, mirrored: false }
 
 interface World {
+  profile?: HeadProfile
+
   fails?: (n: number) => 'refuses' | 'no picture' | 'falls silent' | 'taken' | null
   hanging?: boolean
 }
 
-async function survey({ fails = () => null, hanging = false }: World) {
+async function survey({ fails = () => null, hanging = false, profile = PROFILE }: World) {
   const clock = new HandClock()
   const random = seeded(3)
   let at: PresetPose = { panDeg: 0, tiltDeg: 0, zoom: 0, focusAuto: true, focus: null, encoder: null }
@@ -36,7 +39,7 @@ async function survey({ fails = () => null, hanging = false }: World) {
     member: {
       row: { id: 'c', mount: hanging ? HANGING : { upsideDown: false, mirrored: false }, limits: null },
       camera: {
-        profile: PROFILE,
+        profile,
         get health() {
           return { state }
         },
@@ -144,4 +147,14 @@ test('a hand that takes the camera ends it at once', async () => {
   const { kept, orders } = await survey({ fails: (n) => (n === 4 ? 'taken' : null) })
   expect(kept).toEqual([])
   expect(orders).toBe(5)
+})
+
+test('a head whose ends are not known is surveyed once round; one that sees too little is asked for limits', async () => {
+  const { kept, told } = await survey({ profile: opened(PROFILE) })
+  expect(told.total).toBeLessThan(100)
+  expect(kept[0]!.pictures).toHaveLength(told.total!)
+  const zoomCurve = PROFILE.lens.zoomCurve.map(([z, f]) => [z, 40 * f] as [number, number])
+  const narrow = await survey({ profile: { ...opened(PROFILE), lens: { ...PROFILE.lens, zoomCurve } } })
+  expect(narrow.ended[0]).toMatch(/Set limits/)
+  expect(narrow.orders).toBe(0)
 })

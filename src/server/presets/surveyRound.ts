@@ -9,13 +9,15 @@ import { AS_USUAL } from '../../core/orders/entries'
 import { aimed, type PresetPose } from '../../core/presets/pose'
 import { NO_LIMITS } from '../../core/stick/speeds'
 import { mapFor } from '../../core/survey/map'
-import { planSurvey, type Reach } from '../../core/survey/plan'
+import { aboutHowMany, MOST_PICTURES, onSphere, planSurvey, type Reach } from '../../core/survey/plan'
 import { arrival, PICTURE_SETTLES_MS, type RoundWork, SILENT, wait } from './roundWork'
 
 const POSE_MS = 4000
 /** A camera whose pictures fail so often has none. */
 const MOST_FAILED = 5
 const BLIND = 'This camera does not report where it looks, so its pictures cannot be put together.'
+const FAR_TOO_MANY =
+  'At its widest this camera sees so little that all of it would take too many pictures. Set limits around what matters, then survey again.'
 const NONE_SENT = 'the camera sent none'
 const NO_PICTURES = 'The camera sends no pictures. See its picture’s address in Setup, Cameras.'
 
@@ -31,8 +33,10 @@ export async function surveyRound(work: RoundWork): Promise<void> {
   const lens = createLens(profile.lens)
   const sight = sightOf({ profile, lens, mount: row.mount, limits: row.limits ?? NO_LIMITS, digital: false })
   const { pan, tilt } = sight.seen
-  const reach: Reach = { pan, tilt }
+  // Of a head that its profile does not describe the ends are not known.
+  const reach: Reach = onSphere({ pan, tilt })
   const fov = { hfovDeg: lens.hfovDeg(lens.wide), vfovDeg: lens.vfovDeg(lens.wide) }
+  if (aboutHowMany(reach, fov) > MOST_PICTURES) return work.end(FAR_TOO_MANY)
   const poses = planSurvey(reach, fov)
   work.tell({ total: poses.length })
   const taken: Taken[] = []

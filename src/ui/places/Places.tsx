@@ -76,7 +76,7 @@ export function PlacesBeside() {
         <Link key={to} href={to} style={styles.link} aria-current={path === to ? 'page' : undefined}>
           <View style={styles.besideTab}>
             <Icon size={20} color={path === to ? TONES.heron : TONES.mist} />
-            <Words size={12} weight="semiBold" tone={path === to ? 'heron' : 'mist'}>
+            <Words size={11} weight="semiBold" tone={path === to ? 'heron' : 'mist'}>
               {name}
             </Words>
           </View>
