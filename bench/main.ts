@@ -17,6 +17,7 @@ import { benchFresh } from './fresh'
 import { benchFuzz } from './fuzz'
 import { benchGuarded } from './guarded'
 import { benchHeads } from './heads'
+import { benchLearning } from './learning'
 import { benchLeash } from './leash'
 import { benchMoves } from './moves'
 import { benchPicture } from './picture'
@@ -121,6 +122,7 @@ const PARTS: readonly [name: string, run: (stack: Running) => Promise<Figure[]>]
   ['viewers', benchViewers],
   ['picture', benchPicture],
   ['sightlines', benchSightlines],
+  ['learning', benchLearning],
   ['pictures', benchPictures],
   ['finding', benchFinding],
   ['fresh', benchFresh],

@@ -11,6 +11,7 @@ import { findingRoutes } from './routes/finding'
 import { headCheckRoutes } from './routes/headCheck'
 import { headProfileRoutes } from './routes/headProfiles'
 import { journalRoutes } from './routes/journal'
+import { learntRoutes } from './routes/learnt'
 import { lookRoutes } from './routes/looks'
 import { matchRoutes } from './routes/match'
 import { moveRoutes } from './routes/moves'
@@ -45,6 +46,7 @@ export function createApi(deps: Deps) {
     .route('/head-profiles', headProfileRoutes(deps))
     .route('/cameras', reportRoutes(deps))
     .route('/cameras', headCheckRoutes(deps))
+    .route('/cameras', learntRoutes(deps))
     .route('/cameras', moveRoutes(deps))
     .route('/tally', tallyRoutes(deps))
     .route('/', runningRoutes(deps))

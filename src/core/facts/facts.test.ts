@@ -8,7 +8,7 @@ const ABLE = {
   ...{ orders: ['home', 'light'], settings: [], subject: null, memories: 0, device: null },
 }
 const ROUND = {
-  ...{ kind: 'pictures' as const, total: 3, through: 1, taken: 1, empty: 0 },
+  ...{ kind: 'pictures' as const, total: 3, through: 1, taken: 1, empty: 0, paused: false },
   ...{ at: '2 Bitterns', troubles: [], reason: null },
 }
 

@@ -37,6 +37,8 @@ const Axis = v.pipe(
   v.check((axis) => axis.minDeg < axis.maxDeg, 'The lower end must lie below the upper one.'),
 )
 
+const BendTerm = v.pipe(Finite, v.minValue(-0.5), v.maxValue(0.5))
+
 const Curve = v.pipe(
   v.array(v.tuple([Finite, positive('A focal length')])),
   v.minLength(2),
@@ -72,6 +74,8 @@ export const HeadProfile = v.object({
     zoomCurve: Curve,
     /** Beyond the tele end it enlarges digitally, up to this position and by this factor. */
     digital: v.optional(v.object({ to: Finite, factor: v.pipe(v.number(), v.gtValue(1)) })),
+    /** How it bends straight lines: r (1 + k1 r² + k2 r⁴), r the tangent of the angle from the axis. */
+    bend: v.optional(v.tuple([BendTerm, BendTerm])),
   }),
   /** For the variable drive steps 0..7. */
   zoomSpeedsPerSec: v.pipe(v.array(positive('A zoom speed')), v.length(8)),

@@ -9,6 +9,8 @@ export type AxisGroup = 'panTilt' | 'zoom' | 'focus'
 export const AXIS_GROUPS: readonly AxisGroup[] = ['panTilt', 'zoom', 'focus']
 
 export interface Mover {
+  /** It speaks of the head's own steps: nothing that was learnt of them is put in between. */
+  readonly bySteps?: true
   /** A hand moves it: a hand that lets go ends it. */
   readonly byHand: boolean
   /**

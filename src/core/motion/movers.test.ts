@@ -5,7 +5,7 @@ import { createLens } from '../optics/lens'
 import { sightOf } from '../optics/sight'
 import { FollowHand } from '../stick/follow'
 import { NO_LIMITS, type Standing } from '../stick/speeds'
-import { FingerHold, FocusPush, TurnPush, ZoomGlide, ZoomPush } from './movers'
+import { FingerHold, FocusPush, StepRun, TurnPush, ZoomGlide, ZoomPush } from './movers'
 import { evenly } from './trajectory'
 
 const profile = headProfile('marsh-20x')
@@ -106,4 +106,16 @@ test('only what a hand moves ends with the hand', () => {
   expect(new TurnPush(profile, lens, { pan: 1, tilt: 0 }).byHand).toBe(true)
   expect(new FocusPush(0.5).byHand).toBe(true)
   expect(new ZoomGlide(lens, 0, 1, 1, 0).byHand).toBe(false)
+})
+
+test('a run by the head’s own steps ends with its time, and before a limit', () => {
+  const bounds = { pan: { min: -30, max: 30 }, tilt: { min: -20, max: 20 }, zoomMax: 1 }
+  const run = new StepRun({ panDegPerSec: 20, tiltDegPerSec: -5 }, 2000, bounds)
+  expect(run.velocity(0, AT)).toEqual({ panDegPerSec: 20, tiltDegPerSec: -5 })
+  // What is told takes effect late, so that it is stopped in time; the other axis goes on.
+  expect(run.velocity(500, { ...AT, panDeg: 25 })).toEqual({ panDegPerSec: 0, tiltDegPerSec: -5 })
+  expect(run.velocity(600, { ...AT, tiltDeg: -19 })).toEqual({ panDegPerSec: 20, tiltDegPerSec: 0 })
+  expect(run.velocity(700, null)).toEqual({ panDegPerSec: 20, tiltDegPerSec: -5 })
+  expect(run.velocity(2000, AT)).toBeNull()
+  expect(run.byHand).toBe(false)
 })

@@ -6,7 +6,15 @@ import type { Lens } from '../optics/lens'
 import type { View } from '../optics/sphere'
 import type { FollowHand } from '../stick/follow'
 import { ramp } from '../stick/ramp'
-import { PUSH_AT_REST, pushSpeeds, type Speeds, type Standing, zoomSlope } from '../stick/speeds'
+import {
+  type Bounds,
+  PUSH_AT_REST,
+  pushSpeeds,
+  type Range,
+  type Speeds,
+  type Standing,
+  zoomSlope,
+} from '../stick/speeds'
 import type { Mover } from './mover'
 import { evenly, type Trajectory } from './trajectory'
 
@@ -16,6 +24,8 @@ const LONGEST_STEP_S = 0.1
 const FINGER_TOP = 0.8
 /** What ran when a hand took over has faded after this, s. */
 const CARRY_S = 0.4
+/** Before a limit it is stopped so much earlier, s: what is told takes effect late. */
+const REACH_S = 0.3
 /** How fast a glide corrects its error, per s. */
 const GLIDE_GAIN = 4
 
@@ -78,6 +88,35 @@ export class Brake implements Mover {
     const left = 1 - (nowMs - this.startMs) / 1000 / CARRY_S
     if (left <= 0) return null
     return Object.fromEntries(Object.entries(this.from).map(([axis, speed]) => [axis, speed * left]))
+  }
+}
+
+/** Runs at the head's own drive steps for a time, and never on beyond a limit. */
+export class StepRun implements Mover {
+  readonly byHand = false
+  readonly bySteps = true
+
+  /** @param bounds the limits that the operator has set: the head's own ends it may find by itself */
+  constructor(
+    private readonly speeds: Partial<Speeds>,
+    private readonly untilMs: number,
+    private readonly bounds: Bounds,
+  ) {}
+
+  velocity(nowMs: number, at: Standing | null): Partial<Speeds> | null {
+    if (nowMs >= this.untilMs - 1) return null
+    const within = (axis: 'panDegPerSec' | 'tiltDegPerSec', place: number | undefined, range: Range) => {
+      const speed = this.speeds[axis]
+      if (speed === undefined || place === undefined) return {}
+      const goesOn = speed > 0 ? place < range.max - REACH_S * speed : place > range.min - REACH_S * speed
+      return { [axis]: goesOn ? speed : 0 }
+    }
+    const { pan, tilt } = this.bounds
+    return {
+      ...this.speeds,
+      ...within('panDegPerSec', at?.panDeg, pan),
+      ...within('tiltDegPerSec', at?.tiltDeg, tilt),
+    }
   }
 }
 

@@ -46,7 +46,8 @@ export function sightOf({ profile, lens, mount, limits, digital }: SightOf): Sig
     turned: (pose) => turnedPose(pose, mount),
     view({ panDeg, tiltDeg, zoom }) {
       const at = turnedPose({ panDeg, tiltDeg }, mount)
-      return { ...at, hfovDeg: lens.hfovDeg(zoom), vfovDeg: lens.vfovDeg(zoom) }
+      const { bend } = profile.lens
+      return { ...at, hfovDeg: lens.hfovDeg(zoom), vfovDeg: lens.vfovDeg(zoom), ...(bend ? { bend } : {}) }
     },
   }
 }

@@ -4,6 +4,8 @@
  * tilt 0. Picture: u right, v up, -1..1 at the edges. Angles in degrees. Source: docs/optics.md.
  */
 
+import { type Bend, bent, straightened } from './bend'
+
 const RAD = Math.PI / 180
 
 export type Vec3 = readonly [number, number, number]
@@ -13,6 +15,8 @@ export interface View {
   tiltDeg: number
   hfovDeg: number
   vfovDeg: number
+  /** How its lens bends straight lines; straight if omitted. */
+  bend?: Bend
 }
 
 /** Turns a direction of the camera (x right, y up, z forward) into the room: tilt, then pan. */
@@ -37,18 +41,17 @@ export function toCamera([x, y, z]: Vec3, panDeg: number, tiltDeg: number): Vec3
 export function rayAt(view: View, u: number, v: number): Vec3 {
   const x = u * Math.tan((view.hfovDeg * RAD) / 2)
   const y = v * Math.tan((view.vfovDeg * RAD) / 2)
-  const n = Math.hypot(x, y, 1)
-  return toRoom([x / n, y / n, 1 / n], view.panDeg, view.tiltDeg)
+  const [sx, sy] = view.bend ? straightened(x, y, view.bend) : [x, y]
+  const n = Math.hypot(sx, sy, 1)
+  return toRoom([sx / n, sy / n, 1 / n], view.panDeg, view.tiltDeg)
 }
 
 /** Where a direction of the room appears in the picture; null behind the camera. */
 export function pointOf(view: View, direction: Vec3): { u: number; v: number } | null {
   const [x, y, z] = toCamera(direction, view.panDeg, view.tiltDeg)
   if (z <= 1e-9) return null
-  return {
-    u: x / z / Math.tan((view.hfovDeg * RAD) / 2),
-    v: y / z / Math.tan((view.vfovDeg * RAD) / 2),
-  }
+  const [u, v] = view.bend ? bent(x / z, y / z, view.bend) : [x / z, y / z]
+  return { u: u / Math.tan((view.hfovDeg * RAD) / 2), v: v / Math.tan((view.vfovDeg * RAD) / 2) }
 }
 
 /** Pan and tilt in degrees at which a direction of the room is straight ahead. */

@@ -16,6 +16,10 @@ export const Travelling = {
 }
 /** A move that travels as is usual. */
 export const AS_USUAL = { pace: null, atLeastSeconds: null } as const
+/** A drive step of a head, 0 at rest. */
+export const DriveStep = v.pipe(v.number(), v.integer(), v.minValue(-64), v.maxValue(64))
+/** How long it is driven: no longer than a sweep from end to end takes. */
+export const RunSeconds = v.pipe(v.number(), v.minValue(0.1), v.maxValue(40))
 export const Level = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(9))
 export const PictureWidths = v.pipe(v.number(), v.minValue(-0.5), v.maxValue(0.5))
 export const MemoryNumber = v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(128))

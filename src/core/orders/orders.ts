@@ -7,7 +7,17 @@ import type { Right } from '../people/rights'
 import { SettingValue } from '../picture/settings'
 import { PresetPose } from '../presets/pose'
 import { RoundOrder } from '../presets/round'
-import { Deflection, Id, Level, MemoryNumber, PictureWidths, Point, Travelling } from './entries'
+import {
+  Deflection,
+  DriveStep,
+  Id,
+  Level,
+  MemoryNumber,
+  PictureWidths,
+  Point,
+  RunSeconds,
+  Travelling,
+} from './entries'
 
 /**
  * Who carries an order out: the `desk` with what it has stored, the `picture` geometry, or a device. Of a rig
@@ -84,6 +94,11 @@ export const ORDERS = {
   zoomAbout: order(
     { by: 'picture', what: 'zoom about a point', right: 'drive', moves: true },
     { ...camera, ...Point, ...Travelling, factor: v.pipe(v.number(), v.minValue(0.2), v.maxValue(5)) },
+  ),
+  /** Drives by the head's own steps for a given time; positive ones turn right, up and to the long end. */
+  runSteps: order(
+    { by: 'picture', what: 'be driven by steps', right: 'drive', moves: true },
+    { ...camera, pan: DriveStep, tilt: DriveStep, zoom: DriveStep, seconds: RunSeconds },
   ),
   /** Ends whatever it does, with a soft stop where it is driven. */
   hold: order({ by: 'picture', what: 'be held still', right: 'recall', moves: false, anyTime: true }, camera),

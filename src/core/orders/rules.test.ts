@@ -31,6 +31,7 @@ const ONE_OF_EACH: { [K in OrderName]: CameraOrder & { t: K } } = {
   frame: { t: 'frame', ...CAMERA, u0: 0, v0: 0, u1: 1, v1: 1, ...AS_USUAL },
   nudge: { t: 'nudge', ...CAMERA, right: 0.1, up: 0, ...AS_USUAL },
   zoomAbout: { t: 'zoomAbout', ...CAMERA, u: 0, v: 0, factor: 1.2, ...AS_USUAL },
+  runSteps: { t: 'runSteps', ...CAMERA, pan: 3, tilt: 0, zoom: 0, seconds: 1 },
   hold: { t: 'hold', ...CAMERA },
   home: { t: 'home', ...CAMERA, ...AS_USUAL },
   memory: { t: 'memory', ...CAMERA, action: 'recall', number: 1 },
@@ -137,7 +138,7 @@ test('every order in the table comes over the socket as it is written here', () 
 const BY_ROLE: Record<OrderName | 'stick' | 'finger', string> = {
   ...{ recall: 'oph', hold: 'oph', memory: 'oph', goToPose: 'oph', home: 'oph', aim: 'oph', frame: 'oph' },
   ...{ nudge: 'oph', zoomAbout: 'oph', followSubject: 'oph', focusMode: 'oph', focusOnce: 'oph' },
-  ...{ focusAt: 'oph', stick: 'oph', finger: 'oph' },
+  ...{ focusAt: 'oph', stick: 'oph', finger: 'oph', runSteps: 'oph' },
   ...{ replay: 'op', startRound: 'op', power: 'op', lamp: 'op', menu: 'op', setting: 'op' },
 }
 const CODES: Record<Role, string> = { owner: 'o', operator: 'p', helper: 'h', viewer: 'v' }

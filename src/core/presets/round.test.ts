@@ -9,6 +9,7 @@ const round = (change: Partial<Round>): string =>
     through: 3,
     taken: 3,
     empty: 0,
+    paused: false,
     at: '4 Lapwings',
     troubles: [],
     reason: null,

@@ -1,11 +1,14 @@
 /** A round: one camera goes through its presets or its own memories, one after the other. */
 import * as v from 'valibot'
+import { LEARN_STEPS } from '../learning/learnt'
 
 export const RoundOrder = v.variant('kind', [
   /** Renews the picture of each of its presets. */
   v.object({ kind: v.literal('pictures') }),
   /** Photographs all that it can reach. */
   v.object({ kind: v.literal('survey') }),
+  /** Measures its head and its lens. */
+  v.object({ kind: v.literal('learn'), steps: v.pipe(v.array(v.picklist(LEARN_STEPS)), v.minLength(1)) }),
   /** Takes in what is in its own memories, numbered from 1. */
   v.pipe(
     v.object({
@@ -19,7 +22,7 @@ export const RoundOrder = v.variant('kind', [
 export type RoundOrder = v.InferOutput<typeof RoundOrder>
 
 export const Round = v.object({
-  kind: v.picklist(['pictures', 'survey', 'memories']),
+  kind: v.picklist(['pictures', 'survey', 'learn', 'memories']),
   state: v.picklist(['running', 'finished', 'stopped']),
   /** How many there are, are done, and succeeded. */
   total: v.number(),
@@ -27,6 +30,8 @@ export const Round = v.object({
   taken: v.number(),
   /** Empty memories. */
   empty: v.number(),
+  /** It waits until it is told to go on. */
+  paused: v.optional(v.boolean(), false),
   /** What it is doing; '' at the end. */
   at: v.string(),
   /** What went wrong, a sentence each. */
@@ -38,8 +43,20 @@ export type Round = v.InferOutput<typeof Round>
 
 const count = (n: number, one: string, many: string) => (n === 1 ? `1 ${one}` : `${n} ${many}`)
 
+/** Of learning, `total` and `through` are seconds. */
+function learnWords({ state, total, through, taken, at, reason, paused }: Round): string {
+  const learnt = `${count(taken, 'step', 'steps')} learnt`
+  if (state === 'stopped') return `Stopped: ${learnt}. ${reason ?? ''}`.trim()
+  if (state === 'finished') return `Done: ${learnt}.`
+  const left = Math.max(0, total - through)
+  const time = left >= 90 ? `${Math.round(left / 60)} min` : `${Math.max(5, Math.round(left / 5) * 5)} s`
+  return paused ? `Paused: ${at}` : `Learning its head: ${at}. About ${time} left.`
+}
+
 /** As shown to the operator. */
-export function roundWords({ kind, state, total, through, taken, empty, at, reason }: Round): string {
+export function roundWords(round: Round): string {
+  const { kind, state, total, through, taken, empty, at, reason, paused } = round
+  if (kind === 'learn') return learnWords(round)
   const what =
     kind === 'pictures'
       ? `${count(taken, 'picture', 'pictures')} renewed`
@@ -47,7 +64,8 @@ export function roundWords({ kind, state, total, through, taken, empty, at, reas
         ? `${count(taken, 'picture', 'pictures')} taken`
         : `${count(taken, 'memory', 'memories')} taken in`
   const none = empty > 0 ? `, ${empty} empty` : ''
-  if (state === 'running') return `${through} of ${total}, ${what}${none}. Now ${at}`
+  if (state === 'running')
+    return `${paused ? 'Paused. ' : ''}${through} of ${total}, ${what}${none}. Now ${at}`
   if (state === 'stopped')
     return `Stopped after ${through} of ${total}: ${what}${none}. ${reason ?? ''}`.trim()
   return `Done: ${what}${none}.`

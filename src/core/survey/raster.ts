@@ -1,4 +1,5 @@
 /** Pictures that were taken from one place in several directions, laid over each other on a map or into a view. */
+import { straightened } from '../optics/bend'
 import type { View } from '../optics/sphere'
 import type { SurveyMap } from './map'
 
@@ -41,7 +42,8 @@ function ready(shot: Shot): Ready {
     shot,
     m: [cp, 0, -sp, -sp * st, ct, -cp * st, sp * ct, st, cp * ct],
     ...{ tx, ty },
-    within: 1 / Math.hypot(tx, ty, 1),
+    // A lens that draws the corners in shows a little more than its angle says.
+    within: (shot.view.bend ? 0.85 : 1) / Math.hypot(tx, ty, 1),
     at: [sp * ct, st, cp * ct],
   }
 }
@@ -58,8 +60,19 @@ function sample(shots: readonly Ready[], x: number, y: number, z: number, out: F
   for (const { shot, m, tx, ty } of shots) {
     const cz = m[6]! * x + m[7]! * y + m[8]! * z
     if (cz <= 0) continue
-    const u = (m[0]! * x + m[1]! * y + m[2]! * z) / cz / tx
-    const v = (m[3]! * x + m[4]! * y + m[5]! * z) / cz / ty
+    let u = (m[0]! * x + m[1]! * y + m[2]! * z) / cz
+    let v = (m[3]! * x + m[4]! * y + m[5]! * z) / cz
+    const { bend } = shot.view
+    if (bend) {
+      const r2 = u * u + v * v
+      const k = 1 + bend[0] * r2 + bend[1] * r2 * r2
+      // A bend that turns back on itself shows nothing there.
+      if (r2 > 4 || k <= 0.2) continue
+      u *= k
+      v *= k
+    }
+    u /= tx
+    v /= ty
     const inside = min(1 - abs(u), 1 - abs(v))
     if (inside <= 0) continue
     const { width, height, pixels, gain } = shot
@@ -136,8 +149,9 @@ export class Raster {
   inView(view: View, width: number, height: number): Uint8ClampedArray<ArrayBuffer> {
     const { m, tx, ty } = ready({ width, height, pixels: new Uint8ClampedArray(), view, gain: 1 })
     return this.fill(this.shots, width, height, (i, j, out) => {
-      const x = ((2 * (i + 0.5)) / width - 1) * tx
-      const y = (1 - (2 * (j + 0.5)) / height) * ty
+      const sx = ((2 * (i + 0.5)) / width - 1) * tx
+      const sy = (1 - (2 * (j + 0.5)) / height) * ty
+      const [x, y] = view.bend ? straightened(sx, sy, view.bend) : [sx, sy]
       out[0] = m[0]! * x + m[3]! * y + m[6]!
       out[1] = m[1]! * x + m[4]! * y + m[7]!
       out[2] = m[2]! * x + m[5]! * y + m[8]!

@@ -4,7 +4,7 @@ import type { Light } from '../../core/cameras/light'
 import type { Capabilities } from '../../core/facts/capabilities'
 import { type Health, isUsable } from '../../core/facts/health'
 import type { HeadRanges } from '../../core/heads/check'
-import { arrivalOf, type HeadProfile } from '../../core/heads/profile'
+import { arrivalOf, type HeadProfile, opened } from '../../core/heads/profile'
 import { type Learnt, SpeedLedger } from '../../core/motion/follow/ledger'
 import type { MoveRecord } from '../../core/motion/follow/record'
 import { createLens, type Lens } from '../../core/optics/lens'
@@ -14,7 +14,8 @@ import { DIGITAL_ZOOM, type SettingValues } from '../../core/picture/settings'
 import { QUICK } from '../../core/presets/pace'
 import type { LivePose, Tolerance } from '../../core/presets/pose'
 import type { Travel } from '../../core/presets/standing'
-import { type Bounds, isWithin, NO_LIMITS, type Push } from '../../core/stick/speeds'
+import { speedOfStep } from '../../core/stick/dither'
+import { type Bounds, boundsOf, isWithin, NO_LIMITS, type Push } from '../../core/stick/speeds'
 import type { Body, Goal } from './body'
 import {
   CANNOT,
@@ -62,6 +63,7 @@ const BEYOND = 'This preset lies beyond the limits of this camera. Widen them, o
 
 const HOME_UNKNOWN =
   'This camera does not tell where its home is, so it cannot go there gently. Store a preset there.'
+const NO_SUCH_STEP = 'This head has no such drive step.'
 const TELLS_GOAL = 'It reports where it is going instead of where it is.'
 
 export class OneCamera implements Camera {
@@ -278,6 +280,8 @@ export class OneCamera implements Camera {
         return this.refusal() ?? this.moves.nudge(order.right, order.up, order)
       case 'zoomAbout':
         return this.refusal() ?? this.moves.zoomAbout(order.u, order.v, order.factor, order)
+      case 'runSteps':
+        return this.refusal() ?? this.runSteps(order)
       case 'hold':
         return this.holdStill()
       case 'home':
@@ -289,6 +293,7 @@ export class OneCamera implements Camera {
 
   /** It came on air: what it does by itself becomes gentle. */
   ease(seconds: number): void {
+    if (this.steering.bySteps) this.steering.brake()
     this.travels.ease(seconds)
   }
 
@@ -302,6 +307,22 @@ export class OneCamera implements Camera {
     const { zoom } = lens.reading
     if (panDeg === null || tiltDeg === null || zoom === null) return
     this.followed.see({ panDeg, tiltDeg, zoom }, panTiltAtMs - this.profile.reportLagSeconds * 1000)
+  }
+
+  private runSteps({ pan, tilt, zoom, seconds }: OrderNamed<'runSteps'>): CameraResult {
+    const { profile } = this
+    this.travels.interrupt()
+    const speeds = {
+      panDegPerSec: speedOfStep(pan, profile.pan.speedsDegPerSec),
+      tiltDegPerSec: speedOfStep(tilt, profile.tilt.speedsDegPerSec),
+      zoomPerSec: speedOfStep(zoom, profile.zoomSpeedsPerSec),
+      focus: 0,
+    }
+    if (![speeds.panDegPerSec, speeds.tiltDegPerSec, speeds.zoomPerSec].every(Number.isFinite))
+      return refused(NO_SUCH_STEP)
+    // Where its own ends are it is to find out; the limits that were set hold.
+    this.steering.runSteps(speeds, seconds, boundsOf(opened(profile), this.tuning.limits, false))
+    return DONE
   }
 
   private holdStill(): CameraResult {

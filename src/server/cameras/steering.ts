@@ -8,11 +8,20 @@ import type { HeadProfile } from '../../core/heads/profile'
 import type { LearntAxis, SpeedLedger } from '../../core/motion/follow/ledger'
 import { Told } from '../../core/motion/follow/told'
 import { AXIS_GROUPS, type AxisGroup, type Mover } from '../../core/motion/mover'
-import { Brake, FingerHold, FocusPush, TurnPush, ZoomGlide, ZoomPush } from '../../core/motion/movers'
+import {
+  Brake,
+  FingerHold,
+  FocusPush,
+  StepRun,
+  TurnPush,
+  ZoomGlide,
+  ZoomPush,
+} from '../../core/motion/movers'
 import type { Sight } from '../../core/optics/sight'
 import type { View } from '../../core/optics/sphere'
 import { FollowHand } from '../../core/stick/follow'
 import {
+  type Bounds,
   PUSH_AT_REST,
   type Push,
   SPEEDS_AT_REST,
@@ -173,6 +182,26 @@ export class Steering {
       if (mover) this.run(group, mover, once)
     }
     this.step(false)
+  }
+
+  /** Runs at the head's own steps, for so long. */
+  runSteps(speeds: Speeds, seconds: number, bounds: Bounds): void {
+    const { panDegPerSec, tiltDegPerSec, zoomPerSec } = speeds
+    const until = this.clock.now() + 1000 * seconds
+    this.running.clear()
+    if (panDegPerSec !== 0 || tiltDegPerSec !== 0)
+      this.run('panTilt', new StepRun({ panDegPerSec, tiltDegPerSec }, until, bounds))
+    if (zoomPerSec !== 0) this.run('zoom', new StepRun({ zoomPerSec }, until, bounds))
+    this.step(false)
+    // Its time is what it is measured by: it ends no tick later.
+    this.clock.after(1000 * seconds, () => {
+      if (this.bySteps) this.step(false)
+    })
+  }
+
+  /** Is it driven by the head's own steps? */
+  get bySteps(): boolean {
+    return [...this.running.values()].some(({ mover }) => mover.bySteps)
   }
 
   /** What is driven from here comes to rest softly. @returns false where nothing is */
@@ -361,7 +390,7 @@ export class Steering {
   private corrected(speeds: Speeds): Speeds {
     const { ledger } = this.host
     // A hand corrects for itself, and is not to find another head under it than a moment ago.
-    if (this.held) return speeds
+    if (this.held || this.bySteps) return speeds
     return {
       ...speeds,
       panDegPerSec: ledger.toTell('pan', speeds.panDegPerSec),

@@ -2,6 +2,8 @@
 
 import { readCommandSet, readHeadProfile } from '../venues/readCommandSet'
 import { checkCues } from './cueCheck'
+import { learnFromPictures } from './learnTurning'
+import { matchPictures } from './matches'
 import { measurePatches } from './patches'
 import { cutPicture, halfPicture, presetPicture, shiftBetween } from './pictures'
 import { presetListFile, takePresetList } from './presetLists'
@@ -22,6 +24,8 @@ export const JOBS = {
   measurePatches,
   stitchSurvey,
   surveyView,
+  learnFromPictures,
+  matchPictures,
   lookAtVenue,
   applyVenue,
   exportVenueFile,

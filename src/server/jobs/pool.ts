@@ -21,6 +21,8 @@ const LIMITS: Record<JobName, Limits> = {
   measurePatches: PICTURE,
   stitchSurvey: SURVEY,
   surveyView: { pool: 'surveys', timeMs: 20_000 },
+  learnFromPictures: SURVEY,
+  matchPictures: SURVEY,
   shiftBetween: PICTURE,
   presetListFile: TEXT,
   takePresetList: VENUE,

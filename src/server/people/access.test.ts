@@ -172,7 +172,10 @@ const BY_ROLE: readonly [string, RegExp][] = [
   ['ophv', /^(delete \/me|put \/persons\/\{id\})$/],
   ['ophv', /^get \/(command-sets|head-profiles)\/schema$/],
   ['oph', /^post \/(stop-all|presets\/\{id\}\/recall)$/],
-  ['oph', /^(get \/cameras\/\{id\}\/move|delete \/cameras\/\{id\}\/round)$/],
+  [
+    'oph',
+    /^(get \/cameras\/\{id\}\/move|delete \/cameras\/\{id\}\/round|post \/cameras\/\{id\}\/round\/pause)$/,
+  ],
   ['op', /^\w+ \/presets(\/\{id\}.*|\/order|\/grid|\/remove|\/copy|\/list|)$/],
   ['op', /^\w+ \/cameras\/\{id\}\/(habits|limits|check|shift|round|recording)$/],
   ['op', /^post \/cameras\/power$/],

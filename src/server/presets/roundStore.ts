@@ -1,12 +1,16 @@
 /** What a round reads and keeps: the presets of one camera in the open event. */
 
+import { type HeadLearnt, together } from '../../core/learning/learnt'
 import type { PresetView } from '../../core/presets/preset'
 import type { SurveyMap } from '../../core/survey/map'
 import type { Member } from '../fleet'
 import type { Jobs } from '../jobs/jobs'
+import type { FromPictures, LearnFrom } from '../jobs/learnTurning'
+import type { Matched, MatchOrder } from '../jobs/matches'
 import type { TakenPicture } from '../jobs/surveys'
 import type { Catalogue, Changed } from '../store/catalogue'
 import type { Database } from '../store/database'
+import { keepHeadLearnt, readHeadLearnt } from '../store/learnt'
 import { addPreset } from '../store/presets'
 import { keepSurvey } from '../store/surveys'
 import { overwritePreset, type Shot } from '../store/versions'
@@ -21,6 +25,12 @@ export interface RoundStore {
   renewPicture(preset: PresetView): Promise<string | null>
   /** Keeps what one of the camera's own memories looks at: as a new preset, or over the one of that memory. */
   takeIn(memory: number, shot: Shot): Promise<void>
+  /** Reads what pictures tell of the head. */
+  fromPictures(order: LearnFrom): Promise<FromPictures>
+  matches(order: MatchOrder): Promise<Matched[]>
+  /** Keeps what the camera has learnt of itself, over what is known. */
+  keepLearnt(learnt: HeadLearnt): Promise<void>
+  learnt(): Promise<HeadLearnt | null>
   /** Puts the pictures of a survey together and keeps them. @returns what prevents it, in a sentence */
   keepSurvey(pictures: TakenPicture[], map: SurveyMap): Promise<string | null>
 }
@@ -57,6 +67,12 @@ export function roundStore({ db, catalogue, jobs, changed }: RoundStoreDeps, mem
           : await addPreset(db, { eventId, cameraId, name, number: memory, memory, shot })
       if (added) await changed({ presets: [added.id] })
     },
+    fromPictures: (order) => jobs.run('learnFromPictures', order),
+    matches: (order) => jobs.run('matchPictures', order),
+    async keepLearnt(learnt) {
+      await keepHeadLearnt(db, cameraId, together(await readHeadLearnt(db, cameraId), learnt))
+    },
+    learnt: () => readHeadLearnt(db, cameraId),
     async keepSurvey(pictures, map) {
       if (!eventId) return 'No event is open.'
       const made = await jobs.run('stitchSurvey', { pictures, map })

@@ -145,6 +145,10 @@ function setUp(seed = 1) {
       kept.set(memory, shot.pose!.panDeg!)
     },
     keepSurvey: async (): Promise<string | null> => null,
+    fromPictures: async () => ({ turning: null, found: [], targets: [] }),
+    matches: async () => [],
+    keepLearnt: async () => {},
+    learnt: async () => null,
   }
   let told: Round | null = null
   const memberOf = () => member

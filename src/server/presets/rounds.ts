@@ -8,6 +8,7 @@ import type { Clock } from '../cameras/clock'
 import type { Member } from '../fleet'
 import type { Gate } from '../gate/gate'
 import { log } from '../log'
+import { learnRound } from './learnRound'
 import { memoriesRound } from './memoriesRound'
 import { picturesRound } from './picturesRound'
 import type { RoundStore } from './roundStore'
@@ -31,6 +32,8 @@ interface Running {
   readonly member: Member
   round: Round
   goesOn: boolean
+  /** Called when it is to go on; null while it is not paused. */
+  waiting: (() => void)[] | null
 }
 
 export class Rounds {
@@ -55,6 +58,7 @@ export class Rounds {
       member,
       actor: { kind: 'round', id: `round ${cameraId}`, name: () => 'A round', may: MAY_ALL },
       goesOn: true,
+      waiting: null,
       round: {
         kind: order.kind,
         state: 'running',
@@ -62,6 +66,7 @@ export class Rounds {
         through: 0,
         taken: 0,
         empty: 0,
+        paused: false,
         at: '',
         troubles: [],
         reason: null,
@@ -77,7 +82,12 @@ export class Rounds {
       store,
       member,
       clock: deps.clock,
-      perform: (order) => deps.gate.perform(order, run.actor),
+      async perform(order) {
+        const { waiting } = run
+        if (waiting) await new Promise<void>((resolve) => waiting.push(resolve))
+        if (!run.goesOn) return { ok: false, message: 'It was stopped.' }
+        return deps.gate.perform(order, run.actor)
+      },
       get goesOn() {
         // A camera that was set up again, or taken out, is another one.
         return run.goesOn && store.open && deps.memberOf(cameraId)?.camera === member.camera
@@ -90,12 +100,25 @@ export class Rounds {
     return null
   }
 
+  /** It waits before its next step, and goes on when it is told to. @returns whether there is such a round */
+  pause(cameraId: string, on: boolean): boolean {
+    const run = this.running.get(cameraId)
+    if (!run) return false
+    for (const go of run.waiting ?? []) go()
+    run.waiting = on ? [] : null
+    run.round = { ...run.round, paused: on }
+    this.deps.tell(cameraId, run.round)
+    return true
+  }
+
   /** @param reason null: the operator told it to */
   stop(cameraId: string, reason: string | null = null): boolean {
     const run = this.running.get(cameraId)
     if (!run) return false
     if (!run.goesOn) return true
     run.goesOn = false
+    for (const go of run.waiting ?? []) go()
+    run.waiting = null
     run.round = { ...run.round, reason: run.round.reason ?? reason }
     // It stops at once, even in mid-travel; a hand that has it is left alone.
     if (reason !== A_HAND) this.deps.gate.halt(new Set([cameraId]))
@@ -113,6 +136,7 @@ export class Rounds {
     try {
       if (order.kind === 'pictures') await picturesRound(work)
       else if (order.kind === 'survey') await surveyRound(work)
+      else if (order.kind === 'learn') await learnRound(work, order.steps)
       else await memoriesRound(work, order)
     } catch (error) {
       log.error({ err: error }, 'a round failed')
@@ -124,7 +148,7 @@ export class Rounds {
       const reason = work.store.open ? 'It was set up again.' : 'Another event was opened.'
       run.round = { ...run.round, reason }
     }
-    work.tell({ state: stopped ? 'stopped' : 'finished', at: '' })
+    work.tell({ state: stopped ? 'stopped' : 'finished', at: '', paused: false })
     // Back to where the operator left it.
     if (!stopped && from) {
       await work.perform({ t: 'goToPose', ...AS_USUAL, camera: cameraId, pose: bare(from) })

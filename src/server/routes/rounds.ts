@@ -8,6 +8,8 @@ import { given } from './given'
 
 const Camera = v.object({ id: v.pipe(v.string(), v.uuid()) })
 
+const NO_ROUND = 'This camera is on no round.'
+
 export function roundRoutes({ rounds, gate, actorOf }: Deps) {
   return new Hono()
     .post(
@@ -27,6 +29,16 @@ export function roundRoutes({ rounds, gate, actorOf }: Deps) {
           : c.json<Problem, 409>({ error: result.message }, 409)
       },
     )
+    .post(
+      '/:id/round/pause',
+      documented('Let the round of a camera wait, or go on', Done, { 404: 'It is on none' }),
+      given('param', Camera),
+      given('json', v.object({ on: v.boolean() })),
+      (c) =>
+        rounds.pause(c.req.valid('param').id, c.req.valid('json').on)
+          ? c.json({ ok: true as const }, 200)
+          : c.json<Problem, 404>({ error: NO_ROUND }, 404),
+    )
     .delete(
       '/:id/round',
       documented('Stop the round of a camera', Done, { 404: 'It is on none' }),
@@ -34,6 +46,6 @@ export function roundRoutes({ rounds, gate, actorOf }: Deps) {
       (c) =>
         rounds.stop(c.req.valid('param').id)
           ? c.json({ ok: true as const }, 200)
-          : c.json<Problem, 404>({ error: 'This camera is on no round.' }, 404),
+          : c.json<Problem, 404>({ error: NO_ROUND }, 404),
     )
 }

@@ -25,6 +25,7 @@ import type { Controls } from '../../core/controls/controls'
 import type { KeptShow } from '../../core/cues/now'
 import type { PartData, PartKind } from '../../core/cues/show'
 import type { HeadProfile } from '../../core/heads/profile'
+import type { HeadLearnt } from '../../core/learning/learnt'
 import type { Device } from '../../core/messages/device'
 import type { Learnt } from '../../core/motion/follow/ledger'
 import type { View } from '../../core/optics/sphere'
@@ -332,6 +333,14 @@ export const surveyShot = pgTable(
   },
   (t) => [primaryKey({ columns: [t.surveyId, t.place] })],
 )
+
+/** What a camera has measured of its own head and lens. */
+export const headLearnt = pgTable('head_learnt', {
+  cameraId: uuid('camera_id')
+    .primaryKey()
+    .references(() => camera.id, { onDelete: 'cascade' }),
+  data: jsonb('data').$type<HeadLearnt>().notNull(),
+})
 
 /** Whoever sits at a desk, with the controls as they like them. */
 export const person = pgTable('person', {

@@ -109,6 +109,19 @@ export const keepInMemory = (id: string, memory: number | null) =>
 export const stopRound = (cameraId: string) =>
   read(client.cameras[':id'].round.$delete({ param: { id: cameraId } }))
 
+export const pauseRound = (cameraId: string, on: boolean) =>
+  read(client.cameras[':id'].round.pause.$post({ param: { id: cameraId }, json: { on } }))
+
+/** What a camera has measured of its own head; null where there is nothing new. */
+export const readLearnt = (cameraId: string) =>
+  read(client.cameras[':id'].learnt.$get({ param: { id: cameraId } }))
+
+export const applyLearnt = (cameraId: string) =>
+  read(client.cameras[':id'].learnt.use.$post({ param: { id: cameraId } }))
+
+export const dropLearnt = (cameraId: string) =>
+  read(client.cameras[':id'].learnt.$delete({ param: { id: cameraId } }))
+
 /** How a camera's presets travel, and where they are kept. */
 export interface Habits {
   pace?: Pace | null

@@ -2,7 +2,7 @@
 import { StyleSheet, View } from 'react-native'
 import { roundWords } from '../../core/presets/round'
 import type { CameraView } from '../../server/api'
-import { stopRound } from '../api/client'
+import { pauseRound, stopRound } from '../api/client'
 import { Key } from '../basics/Key'
 import { told } from '../basics/told'
 import { Words } from '../basics/Words'
@@ -33,6 +33,13 @@ function RoundLine({ camera, surveys }: { camera: CameraView; surveys: boolean }
         <Words size={14} style={styles.grow}>
           {`${camera.number} ${camera.name}: ${roundWords(round)}`}
         </Words>
+        {running ? (
+          <Key
+            label={round.paused ? 'Go on' : 'Pause'}
+            onPress={() => void told(() => pauseRound(camera.id, !round.paused))}
+            testID="pause-round"
+          />
+        ) : null}
         <Key
           label={running ? 'Stop' : 'OK'}
           tone={running ? 'filled' : 'plain'}

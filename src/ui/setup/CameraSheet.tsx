@@ -18,6 +18,7 @@ import { useOwnProfiles } from '../live/useHead'
 import { type Draft, linkDraft, make, pictureDraft } from './draft'
 import { HeadCheckPart } from './HeadCheckPart'
 import { HealthLines } from './HealthLines'
+import { LearnPart } from './LearnPart'
 import { LinkFields } from './LinkFields'
 import { OutcomeBox } from './OutcomeBox'
 import { PictureFields } from './PictureFields'
@@ -244,6 +245,7 @@ export function CameraSheet({ desk, view, draft: first, onClose }: CameraSheetPr
         </Words>
       )}
       {view?.enabled && canBeChecked(view) ? <HeadCheckPart view={view} onMended={onClose} /> : null}
+      {view?.enabled && canBeChecked(view) ? <LearnPart view={view} onUsed={onClose} /> : null}
       <PictureFields
         picture={draft.picture}
         problems={problems}
