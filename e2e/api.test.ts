@@ -156,6 +156,8 @@ test('the API describes itself', async () => {
     'get /starts',
     'get /starts/{id}/before',
     'get /surveys',
+    'get /surveys/{id}/picture.png',
+    'get /surveys/{id}/projection.json',
     'get /surveys/{id}/tiles/{level}/{column}/{row}',
     'get /tally',
     'get /tours',

@@ -142,6 +142,15 @@ test('a survey within the limits that were set: progress, then a map with every 
   const own = (await presets()).filter((p) => p.cameraId === survey!.cameraId && p.pose)
   for (const { number } of own) expect(await page.$(by(`frame-${number}`))).not.toBeNull()
   expect(await page.$(by('limits'))).not.toBeNull()
+  // As files: one picture, and beside it where each of its pixels looks.
+  const [projection] = await get<{ id: string }[]>('/surveys')
+  const beside = await get<Map & { width: number; height: number; camera: { name: string } }>(
+    `/surveys/${projection!.id}/projection.json`,
+  )
+  expect(beside).toMatchObject({ ...map, camera: { name: 'Gallery' } })
+  const png = await fetch(`${running.address}/api/surveys/${projection!.id}/picture.png`)
+  const whole = await loadImage(Buffer.from(await png.arrayBuffer()))
+  expect([whole.width, whole.height]).toEqual([beside.width, beside.height])
   // It went back to where it stood.
   const { pose } = await named('Godwits')
   await eventually('it is back', async () => Math.abs((await still(running)).panDeg - pose.panDeg) < 0.2)

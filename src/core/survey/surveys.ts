@@ -24,3 +24,17 @@ export const SurveyView = v.object({
   ...SurveyAbout.entries,
 })
 export type SurveyView = v.InferOutput<typeof SurveyView>
+
+export const SURVEY_FORMAT = 'steady-heron/survey'
+
+/**
+ * Beside a survey's picture: the direction at pixel (x, y) from the upper left corner is pan `panDeg + x / pxPerDeg`,
+ * tilt `tiltDeg - y / pxPerDeg`, degrees, right and up positive.
+ */
+export const SurveyProjection = v.object({
+  format: v.literal(SURVEY_FORMAT),
+  version: v.literal(1),
+  ...SurveyMap.entries,
+  camera: v.nullable(v.object({ number: v.number(), name: v.string() })),
+  takenAt: v.string(),
+})

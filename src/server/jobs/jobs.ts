@@ -7,7 +7,7 @@ import { matchPictures } from './matches'
 import { measurePatches } from './patches'
 import { cutPicture, halfPicture, presetPicture, shiftBetween } from './pictures'
 import { presetListFile, takePresetList } from './presetLists'
-import { stitchSurvey, surveyView } from './surveys'
+import { stitchSurvey, surveyPng, surveyView } from './surveys'
 import { applyVenue, exportVenueFile, lookAtVenue } from './venueFiles'
 
 /** By name; each takes one argument and returns what can be copied between threads. */
@@ -23,6 +23,7 @@ export const JOBS = {
   checkCues,
   measurePatches,
   stitchSurvey,
+  surveyPng,
   surveyView,
   learnFromPictures,
   matchPictures,

@@ -1,7 +1,7 @@
 /** Pictures of a survey put together on their thread: large, unreadable, none. */
 import { createCanvas, loadImage } from '@napi-rs/canvas'
 import { TILE } from '../../core/survey/surveys'
-import { stitchSurvey, surveyView, type TakenPicture } from './surveys'
+import { stitchSurvey, surveyPng, surveyView, type TakenPicture } from './surveys'
 
 const VFOV = (2 * Math.atan(Math.tan(Math.PI / 6) * (9 / 16)) * 180) / Math.PI
 
@@ -53,4 +53,22 @@ test('a view out of it shows what is there; without a picture that can be read t
   const broken = [{ ...pictures[0]!, jpeg: Uint8Array.of(1, 2, 3) }]
   expect(await surveyView({ pictures: broken, view, width: 64, height: 36 })).toBeNull()
   expect(await stitchSurvey({ pictures: broken, map })).toBeNull()
+})
+
+test('all pieces together are one picture of the map, with what cannot be read left dark', async () => {
+  const made = (await stitchSurvey({
+    pictures: [picture(0, '#c02020', '#20a020'), picture(60, '#2020c0', '#c0c020')],
+    map,
+  }))!
+  const pieces = made.tiles.filter(({ level }) => level === 0)
+  const png = await surveyPng({
+    pieces: [...pieces, { column: 0, row: 9, jpeg: Uint8Array.of(1, 2) }],
+    ...map,
+  })
+  const image = await loadImage(Buffer.from(png))
+  expect([image.width, image.height]).toEqual([map.width, map.height])
+  const [r, g] = await colourAt(png, 150, 150)
+  expect(r!).toBeGreaterThan(g! + 80)
+  const [r2, , b2] = await colourAt(png, 750, 150)
+  expect(b2!).toBeGreaterThan(r2! + 80)
 })

@@ -88,6 +88,25 @@ export async function stitchSurvey({
   return { tiles, levels: level + 1, shots: shots.map(({ view, gain }) => ({ view, gain })), seams }
 }
 
+/** The whole map as one picture. @param pieces of level 0 @returns a PNG */
+export async function surveyPng({
+  pieces,
+  width,
+  height,
+}: {
+  pieces: { column: number; row: number; jpeg: Uint8Array }[]
+  width: number
+  height: number
+}): Promise<Uint8Array> {
+  const canvas = createCanvas(width, height)
+  const context = canvas.getContext('2d')
+  for (const { column, row, jpeg } of pieces) {
+    const image = await decoded(jpeg)?.catch(() => null)
+    if (image) context.drawImage(image, column * TILE, row * TILE)
+  }
+  return canvas.encode('png')
+}
+
 /** What a camera would see, out of the pictures of its survey; null where none can be read. */
 export async function surveyView({
   pictures,

@@ -73,6 +73,8 @@ export const ROUTE_RIGHTS: Readonly<Record<string, RouteRight>> = {
 
   'get /surveys': at('see'),
   'get /surveys/{id}/tiles/{level}/{column}/{row}': at('see'),
+  'get /surveys/{id}/picture.png': at('see'),
+  'get /surveys/{id}/projection.json': at('see'),
   'delete /surveys/{id}': at('store', 'everything', 'store', 'Removed a survey'),
   'post /surveys/{id}/presets': at('store', 'everything', 'store', 'Stored a preset from a survey'),
 

@@ -7,10 +7,10 @@ import { sightOf } from '../../core/optics/sight'
 import { MAY_ALL, type May } from '../../core/people/may'
 import { PresetName } from '../../core/presets/preset'
 import { NO_LIMITS } from '../../core/stick/speeds'
-import { SurveyView } from '../../core/survey/surveys'
+import { SURVEY_FORMAT, SurveyProjection, SurveyView } from '../../core/survey/surveys'
 import { visitorOf } from '../people/door'
 import { addPreset } from '../store/presets'
-import { readShots, readSurvey, readSurveys, readTile, removeSurvey } from '../store/surveys'
+import { readShots, readSurvey, readSurveys, readTile, readWhole, removeSurvey } from '../store/surveys'
 import { Done, documented, type Problem } from './answers'
 import type { Deps } from './deps'
 import { given } from './given'
@@ -29,6 +29,8 @@ export function surveyRoutes({ db, catalogue, fleet, jobs, changed }: Deps) {
     const event = catalogue.current?.view.event.id
     return row && row.eventId === event && may.camera(row.cameraId) ? row : null
   }
+  const cameraOf = (id: string) => catalogue.current?.view.cameras.find((one) => one.id === id) ?? null
+  const fileOf = (id: string, ending: string) => `survey-${cameraOf(id)?.number ?? 0}.${ending}`
   return new Hono()
     .get('/', documented('The surveys of the open event', v.array(SurveyView)), async (c) => {
       const may = visitorOf(c)?.may() ?? MAY_ALL
@@ -64,6 +66,48 @@ export function surveyRoutes({ db, catalogue, fleet, jobs, changed }: Deps) {
           'content-type': 'image/jpeg',
           'cache-control': 'private, max-age=31536000, immutable',
         })
+      },
+    )
+    .get(
+      '/:id/picture.png',
+      describeRoute({
+        summary: 'A survey’s whole map as one picture',
+        responses: {
+          200: { description: 'PNG', content: { 'image/png': {} } },
+          404: { description: 'No such survey' },
+        },
+      }),
+      given('param', Id),
+      async (c) => {
+        const row = await found(c.req.valid('param').id, visitorOf(c)?.may() ?? MAY_ALL)
+        if (!row) return c.notFound()
+        const { width, height } = row.about.map
+        const png = await jobs.run('surveyPng', { pieces: await readWhole(db, row.id), width, height })
+        return c.body(new Uint8Array(png), 200, {
+          'content-type': 'image/png',
+          'content-disposition': `attachment; filename="${fileOf(row.cameraId, 'png')}"`,
+        })
+      },
+    )
+    .get(
+      '/:id/projection.json',
+      documented('How directions lie in a survey’s picture', SurveyProjection, { 404: GONE }),
+      given('param', Id),
+      async (c) => {
+        const row = await found(c.req.valid('param').id, visitorOf(c)?.may() ?? MAY_ALL)
+        if (!row) return c.json<Problem, 404>({ error: GONE }, 404)
+        const camera = cameraOf(row.cameraId)
+        c.header('content-disposition', `attachment; filename="${fileOf(row.cameraId, 'json')}"`)
+        return c.json(
+          {
+            format: SURVEY_FORMAT,
+            version: 1 as const,
+            ...row.about.map,
+            camera: camera ? { number: camera.number, name: camera.name } : null,
+            takenAt: row.takenAt.toISOString(),
+          },
+          200,
+        )
       },
     )
     .delete('/:id', documented('Remove a survey', Done, { 404: GONE }), given('param', Id), async (c) => {

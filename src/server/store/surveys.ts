@@ -61,6 +61,13 @@ export async function readTile(
   return tile?.jpeg ?? null
 }
 
+/** The pieces of the whole map. */
+export const readWhole = (db: Database, surveyId: string) =>
+  db
+    .select({ column: surveyTile.column, row: surveyTile.row, jpeg: surveyTile.jpeg })
+    .from(surveyTile)
+    .where(and(eq(surveyTile.surveyId, surveyId), eq(surveyTile.level, 0)))
+
 export const readShots = (db: Database, surveyId: string) =>
   db
     .select({ view: surveyShot.view, gain: surveyShot.gain, jpeg: surveyShot.jpeg })

@@ -145,7 +145,9 @@ function Place({ desk, view }: { desk: DeskView; view: CameraView }) {
           )}
         </View>
       )}
-      {asking ? <SurveySheet view={view} again={!!survey} onClose={() => setAsking(false)} /> : null}
+      {asking ? (
+        <SurveySheet view={view} surveyId={survey?.id ?? null} onClose={() => setAsking(false)} />
+      ) : null}
       <View style={styles.notes}>
         <Notes />
       </View>

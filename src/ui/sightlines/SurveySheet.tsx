@@ -1,18 +1,20 @@
 /** Before a camera photographs all that it can reach: what will happen, and the key that begins it. */
+import { StyleSheet, View } from 'react-native'
 import type { CameraView } from '../../server/api'
 import { Key } from '../basics/Key'
 import { Sheet } from '../basics/Sheet'
 import { Words } from '../basics/Words'
 import { order } from '../presets/actions'
+import { saveFrom } from '../setup/files'
 
 interface SurveySheetProps {
   view: CameraView
-  /** There is a survey already. */
-  again: boolean
+  /** The survey that there is already; null if there is none. */
+  surveyId: string | null
   onClose(): void
 }
 
-export function SurveySheet({ view, again, onClose }: SurveySheetProps) {
+export function SurveySheet({ view, surveyId, onClose }: SurveySheetProps) {
   const begin = async () => {
     onClose()
     await order({ t: 'startRound', camera: view.id, round: { kind: 'survey' } })
@@ -36,8 +38,24 @@ export function SurveySheet({ view, again, onClose }: SurveySheetProps) {
       </Words>
       <Words size={14} tone="mist">
         Whoever drives it stops this at once. At the end it goes back to where it stands now.
-        {again ? ' The present survey stays until the new one is complete.' : ''}
+        {surveyId ? ' The present survey stays until the new one is complete.' : ''}
       </Words>
+      {surveyId ? (
+        <View style={styles.keys}>
+          <Key
+            label="Save its picture (PNG)"
+            onPress={() => saveFrom(`/api/surveys/${surveyId}/picture.png`)}
+            testID="save-survey"
+          />
+          <Key
+            label="Save its projection (JSON)"
+            onPress={() => saveFrom(`/api/surveys/${surveyId}/projection.json`)}
+            testID="save-projection"
+          />
+        </View>
+      ) : null}
     </Sheet>
   )
 }
+
+const styles = StyleSheet.create({ keys: { flexDirection: 'row', flexWrap: 'wrap', gap: 8 } })
