@@ -191,7 +191,7 @@ export function learntRows(before: HeadProfile, after: HeadProfile, learnt: Head
       key: 'repeats',
       what: 'Comes back to within',
       before: '',
-      after: `${digits(2 * learnt.repeatsDeg, 2)}°`,
+      after: `${digits(Math.max(2 * learnt.repeatsDeg, 1 / after.pan.unitsPerDeg), 2)}°`,
       sure: '',
       changed: false,
     })

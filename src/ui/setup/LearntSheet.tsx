@@ -126,8 +126,8 @@ const styles = StyleSheet.create({
     borderColor: TONES.line,
   },
   what: { flexGrow: 1, flexBasis: 220 },
-  figures: { flexDirection: 'row', gap: 8, flexGrow: 1, flexBasis: 300 },
+  figures: { flexDirection: 'row', gap: 8, flexGrow: 1, flexShrink: 1, flexBasis: 300, minWidth: 0 },
   was: { flex: 1 },
   is: { flex: 1 },
-  sure: { width: 76, textAlign: 'right' },
+  sure: { width: 68, textAlign: 'right' },
 })
