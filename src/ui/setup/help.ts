@@ -9,6 +9,10 @@ export const SETUP_HELP: HelpPage = {
       name: 'Cameras',
       does: 'finds, adds, tries and changes cameras. Each line says how its link is and what to mend.',
     },
+    {
+      name: 'A camera, Learn the head',
+      does: 'the camera measures its own head and lens in about four minutes, off air. Look at what it learnt, then use it.',
+    },
     { name: 'Controls', does: 'your joystick, keys and speeds. They are yours alone.' },
     { name: 'Tally', does: 'where on air and preview come from, and which camera each input is.' },
     {
@@ -31,6 +35,11 @@ export const SETUP_HELP: HelpPage = {
     {
       what: 'A phone cannot open the desk.',
       instead: 'Start it with HOST=0.0.0.0, and see that the phone is on the same network.',
+    },
+    {
+      what: 'Aim misses, or timed moves end too late.',
+      instead:
+        'The head profile does not describe the head. In the camera’s sheet check the head, or let it learn.',
     },
     {
       what: 'Left is right.',
