@@ -78,8 +78,8 @@ export const guardRule: Rule = (order, actor, { name, onAir }) => {
   const why = `${name} is ${WHERE[tally]}`
   if (guard.mode === 'refuse')
     return { is: 'refuse', why: `${why}, and moves are refused by the on-air guard.` }
-  // What goes on by itself has nobody who could confirm it, and time to come back.
-  if (actor.kind === 'round') return { is: 'refuse', why: `${why}. The round goes on when it no longer is.` }
+  // What goes on by itself has nobody who could confirm it.
+  if (actor.kind === 'round') return { is: 'refuse', why: `${why}, so the round leaves it alone.` }
   const isHand = order.t === 'stick' || order.t === 'finger'
   const gently = eased(order, why, onAir)
   // A cue was prepared and started on purpose: nobody could confirm its steps one by one.

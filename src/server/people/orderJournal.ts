@@ -19,6 +19,7 @@ const WORDS: { readonly [K in CameraOrder['t']]?: string } = {
   zoomAbout: 'Zoomed about a point',
   home: 'Went home',
   startRound: 'Sent on a round',
+  runSteps: 'Driven by steps',
   hold: 'Stopped',
 }
 

@@ -31,6 +31,7 @@ const STILL_WITHIN_MS = 4000
 /** Near its goal, and nothing changed for so long: it has arrived. Elsewhere it is given longer. */
 const ARRIVED_MS = 220
 const STUCK_MS = 2500
+const LONGEST_MS = 60_000
 const NEAR_STEPS = 4
 const NEAR_ZOOM = 60
 const RESTS_S = 1.2
@@ -67,7 +68,8 @@ export class Learner {
   private async arrives(goal: Counted): Promise<Counted> {
     const { clock, member } = this.work
     let last = this.here
-    let changedMs = clock.now()
+    const beganMs = clock.now()
+    let changedMs = beganMs
     for (;;) {
       await wait(clock, LOOK_EVERY_MS)
       const { travel } = member.camera
@@ -85,6 +87,7 @@ export class Learner {
         Math.abs(at.tilt - goal.tilt) <= NEAR_STEPS &&
         Math.abs(at.zoom - goal.zoom) <= NEAR_ZOOM
       if (near && still > ARRIVED_MS) return at
+      if (clock.now() - beganMs > LONGEST_MS) throw new CannotLearn('It does not come to rest.')
       // It came as near as it does: what counts is where it says that it is.
       if (still > STUCK_MS) return at
     }
