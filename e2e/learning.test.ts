@@ -44,10 +44,14 @@ async function standsAt(name: string) {
   const { presets } = await desk()
   const { id } = await gallery()
   const preset = presets.find((p) => p.cameraId === id && p.name === name)!
-  await fetch(`${running.address}/api/presets/${preset.id}/recall`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json', 'x-steady-heron': '1' },
-    body: '{}',
+  // Until the switcher has been heard its camera counts as on air, and is asked about.
+  await eventually('it is recalled', async () => {
+    const { ok } = await fetch(`${running.address}/api/presets/${preset.id}/recall`, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json', 'x-steady-heron': '1' },
+      body: '{}',
+    })
+    return ok
   })
   await eventually(
     'it has arrived',

@@ -271,3 +271,35 @@ test('a seat grid: four corners touched, tried, made as one section, found by it
   await eventually('all six are gone', async () => (await presets()).length === before)
   await page.close()
 }, 60_000)
+
+test('a part that has changed is photographed again: few pictures, the same map, and the rest as it was', async () => {
+  const surveys = () =>
+    get<{ id: string; pictures: number; map: Map; seams: { medianPx: number } }[]>('/surveys')
+  const [before] = await surveys()
+  const page = await browser.newPage()
+  await page.setViewport(WIDE)
+  await page.goto(`${running.address}/sightlines`)
+  await page.waitForSelector(by('live-frame'))
+  await press(page, 'survey-again')
+  await page.waitForSelector(by('survey-part'))
+  await press(page, 'survey-part')
+  await reads(page, 'survey-about', /Draw a box round what has changed/)
+  const { pose } = await named('Godwits')
+  const [a, b] = [
+    await screenOf(page, map, pose.panDeg - 12, pose.tiltDeg + 5),
+    await screenOf(page, map, pose.panDeg + 12, pose.tiltDeg - 5),
+  ]
+  await page.mouse.move(a.x, a.y)
+  await page.mouse.down()
+  await page.mouse.move(b.x, b.y, { steps: 6 })
+  await page.mouse.up()
+  await reads(page, 'round-1', /of [1-4], /, 10_000)
+  await eventually('another survey', async () => (await surveys())[0]!.id !== before!.id, 60_000)
+  const [after] = await surveys()
+  expect(after!.map).toEqual(before!.map)
+  expect(after!.pictures).toBeGreaterThan(before!.pictures - 5)
+  expect(after!.seams.medianPx).toBeLessThan(2)
+  // The next box is again what the tool says.
+  await reads(page, 'survey-about', /Touch what is to be in the middle/)
+  await page.close()
+}, 120_000)

@@ -27,6 +27,7 @@ const MEASURED = [
   'onAir',
   'picture',
   'far',
+  'learning',
   'sightlines',
 ].map((name) => `e2e/${name}`)
 let passed = 0

@@ -2,11 +2,17 @@
 import * as v from 'valibot'
 import { LEARN_STEPS } from '../learning/learnt'
 
+const Deg = v.pipe(v.number(), v.minValue(-720), v.maxValue(720))
+const Span = v.pipe(
+  v.object({ minDeg: Deg, maxDeg: Deg }),
+  v.check((span) => span.minDeg <= span.maxDeg, 'The lower end comes before the upper one.'),
+)
+
 export const RoundOrder = v.variant('kind', [
   /** Renews the picture of each of its presets. */
   v.object({ kind: v.literal('pictures') }),
-  /** Photographs all that it can reach. */
-  v.object({ kind: v.literal('survey') }),
+  /** Photographs all that it can reach, or anew a part of its survey, degrees as the operator sees them. */
+  v.object({ kind: v.literal('survey'), part: v.optional(v.object({ pan: Span, tilt: Span })) }),
   /** Measures its head and its lens. */
   v.object({ kind: v.literal('learn'), steps: v.pipe(v.array(v.picklist(LEARN_STEPS)), v.minLength(1)) }),
   /** Takes in what is in its own memories, numbered from 1. */

@@ -51,6 +51,22 @@ export function onSphere({ pan, tilt }: Reach): Reach {
   }
 }
 
+/** Of a picture's width and height: so far inside a part its outermost pictures look. */
+const INTO_PART = 0.4
+
+/** Where the camera looks so that its pictures show a part of what it reaches: from its middle, if that is small. */
+export function reachOfPart(reach: Reach, part: Reach, { hfovDeg, vfovDeg }: Fov): Reach {
+  const within = (all: Reach['pan'], { minDeg, maxDeg }: Reach['pan'], fovDeg: number) => {
+    const middle = (minDeg + maxDeg) / 2
+    const clamp = (deg: number) => Math.min(all.maxDeg, Math.max(all.minDeg, deg))
+    return {
+      minDeg: clamp(Math.min(middle, minDeg + INTO_PART * fovDeg)),
+      maxDeg: clamp(Math.max(middle, maxDeg - INTO_PART * fovDeg)),
+    }
+  }
+  return { pan: within(reach.pan, part.pan, hfovDeg), tilt: within(reach.tilt, part.tilt, vfovDeg) }
+}
+
 /** How many pictures it takes about, told without making a plan. */
 export function aboutHowMany({ pan, tilt }: Reach, fov: Fov, overlap = OVERLAP): number {
   const steps = ({ minDeg, maxDeg }: Reach['pan'], each: number) =>

@@ -17,6 +17,8 @@ export interface Shot {
   view: View
   /** Its brightness against the others; 1 is unchanged. */
   gain: number
+  /** How often it was renewed since, in part: a newer one lies over it. */
+  age?: number
 }
 
 /** A shot, made ready for many points. */
@@ -50,6 +52,9 @@ function ready(shot: Shot): Ready {
 
 /** How narrow the band is in which two pictures are blended: the power of how far inside each a point lies. */
 const NARROW = 12
+/** At its very edge a picture still counts so much; an older one under a newer one so much less. */
+const LEAST = 1e-12
+const UNDER = 1e-9
 
 /** Colour of one direction, 0..255 each and how many pictures show it; written into `out`. */
 function sample(shots: readonly Ready[], x: number, y: number, z: number, out: Float64Array): void {
@@ -75,7 +80,7 @@ function sample(shots: readonly Ready[], x: number, y: number, z: number, out: F
     v /= ty
     const inside = min(1 - abs(u), 1 - abs(v))
     if (inside <= 0) continue
-    const { width, height, pixels, gain } = shot
+    const { width, height, pixels, gain, age } = shot
     const px = min(width - 1.001, max(0, ((u + 1) / 2) * width - 0.5))
     const py = min(height - 1.001, max(0, ((1 - v) / 2) * height - 0.5))
     const x0 = floor(px)
@@ -84,7 +89,7 @@ function sample(shots: readonly Ready[], x: number, y: number, z: number, out: F
     const fy = py - y0
     const at = 4 * (y0 * width + x0)
     const below = at + 4 * width
-    const weight = inside ** NARROW + 1e-12
+    const weight = (inside ** NARROW + LEAST) * (age ? UNDER ** age : 1)
     const w00 = (1 - fx) * (1 - fy)
     const w10 = fx * (1 - fy)
     const w01 = (1 - fx) * fy

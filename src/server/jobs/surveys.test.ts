@@ -1,5 +1,6 @@
 /** Pictures of a survey put together on their thread: large, unreadable, none. */
 import { createCanvas, loadImage } from '@napi-rs/canvas'
+import { stillSeen } from '../../core/survey/renewed'
 import { TILE } from '../../core/survey/surveys'
 import { stitchSurvey, surveyPng, surveyView, type TakenPicture } from './surveys'
 
@@ -33,7 +34,7 @@ test('pieces at every size, each where it belongs; what cannot be read is left o
     pictures: [picture(0, '#c02020', '#20a020'), broken, picture(60, '#2020c0', '#c0c020')],
     map,
   }))!
-  expect(made.shots).toHaveLength(2)
+  expect(made.shots.map(({ of }) => of)).toEqual([0, 2])
   const level = (n: number) => made.tiles.filter((tile) => tile.level === n)
   expect(level(0)).toHaveLength(Math.ceil(map.width / TILE))
   expect(level(made.levels - 1)).toHaveLength(1)
@@ -71,4 +72,24 @@ test('all pieces together are one picture of the map, with what cannot be read l
   expect(r!).toBeGreaterThan(g! + 80)
   const [r2, , b2] = await colourAt(png, 750, 150)
   expect(b2!).toBeGreaterThan(r2! + 80)
+})
+
+test('what was photographed anew lies over what was there before, and the rest stays', async () => {
+  const former = [picture(0, '#c02020', '#20a020'), picture(60, '#2020c0', '#c0c020')]
+  const newer = picture(5, '#f0f0f0', '#f0f0f0')
+  const left = stillSeen(former, [newer])
+  expect(left.map(({ age }) => age)).toEqual([1, 1])
+  // One that is seen nowhere any more is not kept.
+  expect(
+    stillSeen(
+      [picture(5.5, 'red', 'red')].map((p) => ({ ...p, view: { ...p.view, hfovDeg: 20, vfovDeg: 11 } })),
+      [newer],
+    ),
+  ).toEqual([])
+  const { tiles } = (await stitchSurvey({ pictures: [newer, ...left], map }))!
+  const whole = await surveyPng({ pieces: tiles.filter(({ level }) => level === 0), ...map })
+  const [r, g, b] = await colourAt(whole, 350, 150)
+  expect(Math.min(r!, g!, b!)).toBeGreaterThan(150)
+  const [r2, , b2] = await colourAt(whole, 750, 150)
+  expect(b2!).toBeGreaterThan(r2! + 60)
 })

@@ -10,6 +10,8 @@ import { decoded } from './pictures'
 export interface TakenPicture {
   jpeg: Uint8Array
   view: View
+  /** How often it was renewed since, in part; 0 if omitted. */
+  age?: number
 }
 
 export interface SurveyTile {
@@ -23,8 +25,8 @@ export interface SurveyTile {
 export interface Stitched {
   tiles: SurveyTile[]
   levels: number
-  /** Where each picture was taken by what the seams say, and its brightness. */
-  shots: { view: View; gain: number }[]
+  /** Which picture it is, where it was taken by what the seams say, and its brightness. */
+  shots: { of: number; view: View; gain: number }[]
   seams: { medianPx: number | null; worstPx: number | null }
 }
 
@@ -32,7 +34,7 @@ const QUALITY = 82
 /** Of all pictures of a survey together: larger ones are made smaller, so that they fit into memory, px. */
 const MOST_PIXELS = 60_000_000
 
-async function shotOf({ jpeg, view }: TakenPicture, most: number, gain = 1): Promise<Shot | null> {
+async function shotOf({ jpeg, view, age }: TakenPicture, most: number, gain = 1): Promise<Shot | null> {
   const image = await decoded(jpeg)?.catch(() => null)
   if (!image) return null
   const smaller = Math.min(1, Math.sqrt(most / (image.width * image.height)))
@@ -41,7 +43,7 @@ async function shotOf({ jpeg, view }: TakenPicture, most: number, gain = 1): Pro
   const canvas = createCanvas(width, height)
   const context = canvas.getContext('2d')
   context.drawImage(image, 0, 0, width, height)
-  return { width, height, view, gain, pixels: context.getImageData(0, 0, width, height).data }
+  return { width, height, view, gain, age, pixels: context.getImageData(0, 0, width, height).data }
 }
 
 /** @returns null where no picture can be read */
@@ -53,9 +55,12 @@ export async function stitchSurvey({
   map: SurveyMap
 }): Promise<Stitched | null> {
   const taken: Shot[] = []
-  for (const picture of pictures) {
+  const of: number[] = []
+  for (const [i, picture] of pictures.entries()) {
     const shot = await shotOf(picture, MOST_PIXELS / pictures.length)
-    if (shot) taken.push(shot)
+    if (!shot) continue
+    taken.push(shot)
+    of.push(i)
   }
   if (taken.length === 0) return null
   const found = measureSeams(taken)
@@ -85,7 +90,12 @@ export async function stitchSurvey({
     half.getContext('2d').drawImage(canvas, 0, 0, half.width, half.height)
     canvas = half
   }
-  return { tiles, levels: level + 1, shots: shots.map(({ view, gain }) => ({ view, gain })), seams }
+  return {
+    tiles,
+    levels: level + 1,
+    shots: shots.map(({ view, gain }, i) => ({ of: of[i]!, view, gain })),
+    seams,
+  }
 }
 
 /** The whole map as one picture. @param pieces of level 0 @returns a PNG */

@@ -3,6 +3,7 @@
 import { type HeadLearnt, together } from '../../core/learning/learnt'
 import type { PresetView } from '../../core/presets/preset'
 import type { SurveyMap } from '../../core/survey/map'
+import { stillSeen } from '../../core/survey/renewed'
 import type { Member } from '../fleet'
 import type { Jobs } from '../jobs/jobs'
 import type { FromPictures, LearnFrom } from '../jobs/learnTurning'
@@ -12,7 +13,7 @@ import type { Catalogue, Changed } from '../store/catalogue'
 import type { Database } from '../store/database'
 import { keepHeadLearnt, readHeadLearnt } from '../store/learnt'
 import { addPreset } from '../store/presets'
-import { keepSurvey } from '../store/surveys'
+import { keepSurvey, surveyOf } from '../store/surveys'
 import { overwritePreset, type Shot } from '../store/versions'
 import { retake } from './retake'
 
@@ -31,9 +32,17 @@ export interface RoundStore {
   /** Keeps what the camera has learnt of itself, over what is known. */
   keepLearnt(learnt: HeadLearnt): Promise<void>
   learnt(): Promise<HeadLearnt | null>
-  /** Puts the pictures of a survey together and keeps them. @returns what prevents it, in a sentence */
-  keepSurvey(pictures: TakenPicture[], map: SurveyMap): Promise<string | null>
+  /** Is there a survey of this camera already? */
+  surveyed(): Promise<boolean>
+  /**
+   * Puts the pictures of a survey together and keeps them.
+   * @param map null: they renew a part of the one that there is
+   * @returns what prevents it, in a sentence
+   */
+  keepSurvey(pictures: TakenPicture[], map: SurveyMap | null): Promise<string | null>
 }
+
+export const NO_SURVEY = 'There is no survey yet of which a part could be renewed. Survey all of it first.'
 
 export interface RoundStoreDeps {
   db: Database
@@ -73,15 +82,23 @@ export function roundStore({ db, catalogue, jobs, changed }: RoundStoreDeps, mem
       await keepHeadLearnt(db, cameraId, together(await readHeadLearnt(db, cameraId), learnt))
     },
     learnt: () => readHeadLearnt(db, cameraId),
-    async keepSurvey(pictures, map) {
+    surveyed: async () => eventId !== undefined && (await surveyOf(db, eventId, cameraId)) !== null,
+    async keepSurvey(taken, whole) {
       if (!eventId) return 'No event is open.'
+      const former = whole ? null : await surveyOf(db, eventId, cameraId)
+      const map = whole ?? former?.about.map
+      if (!map) return NO_SURVEY
+      const pictures = former ? [...taken, ...stillSeen(former.shots, taken)] : taken
       const made = await jobs.run('stitchSurvey', { pictures, map })
       if (!made) return 'The pictures could not be read.'
       const { tiles, levels, seams, shots } = made
       await keepSurvey(db, {
         ...{ eventId, cameraId, takenAt: new Date(), tiles },
         about: { map, levels, seams, pictures: shots.length },
-        shots: shots.map((shot, i) => ({ ...shot, jpeg: pictures[i]!.jpeg })),
+        shots: shots.map(({ of, view, gain }) => {
+          const { jpeg, age = 0 } = pictures[of]!
+          return { view, gain, age, jpeg }
+        }),
       })
       return null
     },

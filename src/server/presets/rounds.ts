@@ -135,7 +135,7 @@ export class Rounds {
     const from = camera.pose
     try {
       if (order.kind === 'pictures') await picturesRound(work)
-      else if (order.kind === 'survey') await surveyRound(work)
+      else if (order.kind === 'survey') await surveyRound(work, order.part ?? null)
       else if (order.kind === 'learn') await learnRound(work, order.steps)
       else await memoriesRound(work, order)
     } catch (error) {

@@ -6,6 +6,7 @@ import type { LivePose, PresetPose } from '../../core/presets/pose'
 import type { Round } from '../../core/presets/round'
 import { seeded } from '../../core/seeded'
 import type { SurveyMap } from '../../core/survey/map'
+import type { Reach } from '../../core/survey/plan'
 import { HandClock } from '../cameras/testing/handClock'
 import type { TakenPicture } from '../jobs/surveys'
 import type { RoundWork } from './roundWork'
@@ -19,9 +20,19 @@ interface World {
 
   fails?: (n: number) => 'refuses' | 'no picture' | 'falls silent' | 'taken' | null
   hanging?: boolean
+  /** Only this much anew. */
+  part?: Reach
+  /** Is there one already? */
+  surveyed?: boolean
 }
 
-async function survey({ fails = () => null, hanging = false, profile = PROFILE }: World) {
+async function survey({
+  fails = () => null,
+  hanging = false,
+  profile = PROFILE,
+  part,
+  surveyed = true,
+}: World) {
   const clock = new HandClock()
   const random = seeded(3)
   let at: PresetPose = { panDeg: 0, tiltDeg: 0, zoom: 0, focusAuto: true, focus: null, encoder: null }
@@ -32,7 +43,7 @@ async function survey({ fails = () => null, hanging = false, profile = PROFILE }
   const ended: string[] = []
   const troubles: string[] = []
   let told: Partial<Round> = {}
-  const kept: { pictures: TakenPicture[]; map: SurveyMap }[] = []
+  const kept: { pictures: TakenPicture[]; map: SurveyMap | null }[] = []
   const stood: PresetPose[] = []
   const work = {
     clock,
@@ -85,13 +96,14 @@ async function survey({ fails = () => null, hanging = false, profile = PROFILE }
     },
     trouble: (text: string) => troubles.push(text),
     store: {
-      async keepSurvey(pictures: TakenPicture[], map: SurveyMap) {
+      surveyed: async () => surveyed,
+      async keepSurvey(pictures: TakenPicture[], map: SurveyMap | null) {
         kept.push({ pictures, map })
         return null
       },
     },
   } as unknown as RoundWork
-  const done = surveyRound(work)
+  const done = surveyRound(work, part)
   let over = false
   void done.then(() => {
     over = true
@@ -105,7 +117,7 @@ test.each([false, true])(
   'every picture is kept with the view in which it was taken, hanging from the ceiling: %s',
   async (hanging) => {
     const { kept, told, stood, troubles } = await survey({ hanging })
-    const [{ pictures, map }] = kept as [(typeof kept)[number]]
+    const [{ pictures, map }] = kept as [{ pictures: TakenPicture[]; map: SurveyMap }]
     expect(pictures.length).toBe(told.total)
     expect(told).toMatchObject({ through: told.total, taken: told.total })
     expect(troubles).toEqual([])
@@ -157,4 +169,20 @@ test('a head whose ends are not known is surveyed once round; one that sees too 
   const narrow = await survey({ profile: { ...opened(PROFILE), lens: { ...PROFILE.lens, zoomCurve } } })
   expect(narrow.ended[0]).toMatch(/Set limits/)
   expect(narrow.orders).toBe(0)
+})
+
+test('a part of it anew takes few pictures, all of which show some of it, and keeps the map', async () => {
+  const part = { pan: { minDeg: 20, maxDeg: 80 }, tilt: { minDeg: -10, maxDeg: 0 } }
+  const whole = await survey({})
+  const { kept, told } = await survey({ part })
+  expect(told.total!).toBeLessThan(whole.told.total! / 4)
+  expect(kept[0]!.map).toBeNull()
+  for (const { view } of kept[0]!.pictures) {
+    expect(view.panDeg + view.hfovDeg / 2).toBeGreaterThan(20)
+    expect(view.panDeg - view.hfovDeg / 2).toBeLessThan(80)
+    expect(Math.abs(view.tiltDeg + 5)).toBeLessThan(view.vfovDeg / 2)
+  }
+  const first = await survey({ part, surveyed: false })
+  expect(first.ended[0]).toMatch(/no survey yet/)
+  expect(first.orders).toBe(0)
 })

@@ -1,4 +1,4 @@
-/** Photographs all that a camera can reach, picture by picture, at its widest. */
+/** Photographs all that a camera can reach, or a part of it anew, picture by picture, at its widest. */
 
 import { isUsable } from '../../core/facts/health'
 import { pictureSize } from '../../core/image/pictureSize'
@@ -9,7 +9,15 @@ import { AS_USUAL } from '../../core/orders/entries'
 import { aimed, type PresetPose } from '../../core/presets/pose'
 import { NO_LIMITS } from '../../core/stick/speeds'
 import { mapFor } from '../../core/survey/map'
-import { aboutHowMany, MOST_PICTURES, onSphere, planSurvey, type Reach } from '../../core/survey/plan'
+import {
+  aboutHowMany,
+  MOST_PICTURES,
+  onSphere,
+  planSurvey,
+  type Reach,
+  reachOfPart,
+} from '../../core/survey/plan'
+import { NO_SURVEY } from './roundStore'
 import { arrival, PICTURE_SETTLES_MS, type RoundWork, SILENT, wait } from './roundWork'
 
 const POSE_MS = 4000
@@ -26,7 +34,7 @@ interface Taken {
   view: View
 }
 
-export async function surveyRound(work: RoundWork): Promise<void> {
+export async function surveyRound(work: RoundWork, part: Reach | null = null): Promise<void> {
   const { camera, row } = work.member
   const { profile } = camera
   if (!profile || !camera.pose || !aimed(camera.pose)) return work.end(BLIND)
@@ -34,8 +42,10 @@ export async function surveyRound(work: RoundWork): Promise<void> {
   const sight = sightOf({ profile, lens, mount: row.mount, limits: row.limits ?? NO_LIMITS, digital: false })
   const { pan, tilt } = sight.seen
   // Of a head that its profile does not describe the ends are not known.
-  const reach: Reach = onSphere({ pan, tilt })
+  const all: Reach = onSphere({ pan, tilt })
   const fov = { hfovDeg: lens.hfovDeg(lens.wide), vfovDeg: lens.vfovDeg(lens.wide) }
+  if (part && !(await work.store.surveyed())) return work.end(NO_SURVEY)
+  const reach = part ? reachOfPart(all, part, fov) : all
   if (aboutHowMany(reach, fov) > MOST_PICTURES) return work.end(FAR_TOO_MANY)
   const poses = planSurvey(reach, fov)
   work.tell({ total: poses.length })
@@ -62,7 +72,7 @@ export async function surveyRound(work: RoundWork): Promise<void> {
   if (taken.length === 0) return work.end(NO_PICTURES)
   work.tell({ at: 'putting the pictures together' })
   const size = pictureSize(taken[0]!.jpeg)
-  const problem = await work.store.keepSurvey(taken, mapFor(reach, fov, size?.width ?? 640))
+  const problem = await work.store.keepSurvey(taken, part ? null : mapFor(reach, fov, size?.width ?? 640))
   if (problem) work.end(problem)
 }
 

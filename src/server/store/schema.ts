@@ -329,6 +329,8 @@ export const surveyShot = pgTable(
     view: jsonb('view').$type<View>().notNull(),
     /** Its brightness against the others; 1 is unchanged. */
     gain: doublePrecision('gain').notNull(),
+    /** How often it was renewed since, in part: a newer one lies over it. */
+    age: integer('age').notNull().default(0),
     jpeg: bytea('jpeg').notNull(),
   },
   (t) => [primaryKey({ columns: [t.surveyId, t.place] })],

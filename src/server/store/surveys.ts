@@ -11,7 +11,7 @@ export interface NewSurvey {
   takenAt: Date
   about: SurveyAbout
   tiles: readonly { level: number; column: number; row: number; jpeg: Uint8Array }[]
-  shots: readonly { view: View; gain: number; jpeg: Uint8Array }[]
+  shots: readonly { view: View; gain: number; age: number; jpeg: Uint8Array }[]
 }
 
 /** In the place of the camera's former one. @returns its id */
@@ -26,14 +26,23 @@ export function keepSurvey(db: Database, made: NewSurvey): Promise<string> {
     const surveyId = row!.id
     for (const { level, column, row: line, jpeg } of tiles)
       await tx.insert(surveyTile).values({ surveyId, level, column, row: line, jpeg: Buffer.from(jpeg) })
-    for (const [place, { view, gain, jpeg }] of shots.entries())
-      await tx.insert(surveyShot).values({ surveyId, place, view, gain, jpeg: Buffer.from(jpeg) })
+    for (const [place, { view, gain, age, jpeg }] of shots.entries())
+      await tx.insert(surveyShot).values({ surveyId, place, view, gain, age, jpeg: Buffer.from(jpeg) })
     return surveyId
   })
 }
 
 export const readSurveys = (db: Database, eventId: string) =>
   db.select().from(survey).where(eq(survey.eventId, eventId))
+
+/** The survey of a camera in an event, with its pictures; null if there is none. */
+export async function surveyOf(db: Database, eventId: string, cameraId: string) {
+  const [row] = await db
+    .select()
+    .from(survey)
+    .where(and(eq(survey.eventId, eventId), eq(survey.cameraId, cameraId)))
+  return row ? { about: row.about, shots: await readShots(db, row.id) } : null
+}
 
 export async function readSurvey(db: Database, id: string) {
   const [row] = await db.select().from(survey).where(eq(survey.id, id))
@@ -70,7 +79,7 @@ export const readWhole = (db: Database, surveyId: string) =>
 
 export const readShots = (db: Database, surveyId: string) =>
   db
-    .select({ view: surveyShot.view, gain: surveyShot.gain, jpeg: surveyShot.jpeg })
+    .select({ view: surveyShot.view, gain: surveyShot.gain, age: surveyShot.age, jpeg: surveyShot.jpeg })
     .from(surveyShot)
     .where(eq(surveyShot.surveyId, surveyId))
     .orderBy(surveyShot.place)

@@ -47,6 +47,8 @@ const TOOLS: readonly { tool: Tool; label: string; how: string }[] = [
   },
 ]
 
+const RENEW = 'Draw a box round what has changed: it is photographed again.'
+
 export default function Sightlines() {
   const { data, error } = useDesk()
   const { width, height } = useWindowDimensions()
@@ -88,6 +90,7 @@ function Place({ desk, view }: { desk: DeskView; view: CameraView }) {
   const { data: surveys, mutate } = useSWR<SurveyView[]>('surveys', readSurveys)
   const mayStore = useMay('store')
   const [asking, setAsking] = useState(false)
+  const [renewing, setRenewing] = useState(false)
   const [size, setSize] = useState<Size | null>(null)
   const surveying = round?.kind === 'survey' && round.state === 'running'
   const ended = round?.kind === 'survey' ? round.state : null
@@ -117,6 +120,8 @@ function Place({ desk, view }: { desk: DeskView; view: CameraView }) {
         <Surveyed
           {...{ desk, camera, survey, size, onLayout }}
           onAgain={mayStore && !surveying ? () => setAsking(true) : null}
+          renewing={renewing}
+          onRenewed={() => setRenewing(false)}
         />
       ) : (
         <View style={styles.none} onLayout={onLayout}>
@@ -146,7 +151,16 @@ function Place({ desk, view }: { desk: DeskView; view: CameraView }) {
         </View>
       )}
       {asking ? (
-        <SurveySheet view={view} surveyId={survey?.id ?? null} onClose={() => setAsking(false)} />
+        <SurveySheet
+          view={view}
+          surveyId={survey?.id ?? null}
+          onPart={() => {
+            setAsking(false)
+            setRenewing(true)
+            note(RENEW)
+          }}
+          onClose={() => setAsking(false)}
+        />
       ) : null}
       <View style={styles.notes}>
         <Notes />
@@ -163,9 +177,13 @@ interface SurveyedProps {
   onLayout(event: LayoutChangeEvent): void
   /** Null: it may not be taken again now. */
   onAgain: (() => void) | null
+  /** The next box is what is to be renewed. */
+  renewing: boolean
+  onRenewed(): void
 }
 
-function Surveyed({ desk, camera, survey, size, onLayout, onAgain }: SurveyedProps) {
+function Surveyed({ desk, camera, survey, size, onLayout, ...props }: SurveyedProps) {
+  const { onAgain, renewing, onRenewed } = props
   const { width, height } = useWindowDimensions()
   const [tool, setTool] = useState<Tool>('aim')
   const [pace, setPace] = useState<Pace | null>(null)
@@ -185,6 +203,14 @@ function Surveyed({ desk, camera, survey, size, onLayout, onAgain }: SurveyedPro
     else if (tool === 'aim' && mayDrive) go(toPanTilt(survey.map, at), null)
   }
   const onBox = async ({ a, b }: MapBox) => {
+    if (renewing) {
+      onRenewed()
+      const [p, q] = [toPanTilt(survey.map, a), toPanTilt(survey.map, b)]
+      const span = (x: number, y: number) => ({ minDeg: Math.min(x, y), maxDeg: Math.max(x, y) })
+      const part = { pan: span(p.panDeg, q.panDeg), tilt: span(p.tiltDeg, q.tiltDeg) }
+      await order({ t: 'startRound', camera: view.id, round: { kind: 'survey', part } })
+      return
+    }
     const wanted = viewOfBox(survey.map, a, b, camera.profile.lens.aspect)
     if (tool === 'frame') return go(wanted, lens.zoomForHfov(wanted.hfovDeg))
     const { panDeg, tiltDeg, hfovDeg } = wanted
@@ -203,8 +229,8 @@ function Surveyed({ desk, camera, survey, size, onLayout, onAgain }: SurveyedPro
           {size ? (
             <MapView
               {...{ survey, camera, presets, size }}
-              boxes={tool !== 'aim' && !grid.open}
-              through={tool !== 'aim' || grid.open}
+              boxes={renewing || (tool !== 'aim' && !grid.open)}
+              through={renewing || tool !== 'aim' || grid.open}
               onPlace={onPlace}
               onBox={(box) => void onBox(box)}
               onPreset={(id) => void recall(id)}
@@ -238,8 +264,11 @@ function Surveyed({ desk, camera, survey, size, onLayout, onAgain }: SurveyedPro
           <Key
             key={one}
             label={narrow && one === 'store' ? 'Store' : label}
-            on={one === tool}
-            onPress={() => setTool(one)}
+            on={one === tool && !renewing}
+            onPress={() => {
+              setTool(one)
+              onRenewed()
+            }}
             style={styles.tool}
             testID={`sight-${one}`}
           />
@@ -255,7 +284,7 @@ function Surveyed({ desk, camera, survey, size, onLayout, onAgain }: SurveyedPro
         ) : null}
         {height > 420 || !narrow ? (
           <Words size={13} tone="mist" style={styles.how} testID="survey-about">
-            {TOOLS.find((one) => one.tool === tool)?.how} Surveyed{' '}
+            {renewing ? RENEW : TOOLS.find((one) => one.tool === tool)?.how} Surveyed{' '}
             {taken.toLocaleTimeString('en-GB', { hour: '2-digit', minute: '2-digit' })}, {survey.pictures}{' '}
             pictures.
           </Words>

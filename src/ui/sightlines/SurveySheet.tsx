@@ -11,10 +11,12 @@ interface SurveySheetProps {
   view: CameraView
   /** The survey that there is already; null if there is none. */
   surveyId: string | null
+  /** A part of it is to be drawn, and renewed. */
+  onPart(): void
   onClose(): void
 }
 
-export function SurveySheet({ view, surveyId, onClose }: SurveySheetProps) {
+export function SurveySheet({ view, surveyId, onPart, onClose }: SurveySheetProps) {
   const begin = async () => {
     onClose()
     await order({ t: 'startRound', camera: view.id, round: { kind: 'survey' } })
@@ -27,6 +29,7 @@ export function SurveySheet({ view, surveyId, onClose }: SurveySheetProps) {
       foot={
         <>
           <Key label="Begin" tone="filled" onPress={() => void begin()} testID="begin-survey" />
+          {surveyId ? <Key label="Only a part" onPress={onPart} testID="survey-part" /> : null}
           <Key label="Not now" onPress={onClose} />
         </>
       }

@@ -7,7 +7,7 @@ export const SIGHTLINES_HELP: HelpPage = {
   controls: [
     {
       name: 'Survey, Survey again',
-      does: 'lets the camera photograph all within its limits, off air, in one to two minutes.',
+      does: 'lets the camera photograph all within its limits, off air, in one to two minutes. Only a part: draw a box round what has changed, and only that is taken again.',
     },
     { name: 'Drag, wheel, two fingers', does: 'look around on the picture, closer and farther away.' },
     { name: 'Aim', does: 'touch a place: the camera turns there, at this zoom.' },

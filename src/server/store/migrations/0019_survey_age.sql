@@ -1,0 +1,1 @@
+ALTER TABLE "survey_shot" ADD COLUMN "age" integer DEFAULT 0 NOT NULL;
