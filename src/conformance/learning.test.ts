@@ -36,6 +36,15 @@ test('a head and its lens by its pictures: directions, steps, angles over the wh
   expect(after!.tilt.reversed).toBe(truth.tiltSteps < 0)
 }, 300_000)
 
+test('its lens alone, while nobody knows its ends', async () => {
+  const truth = truthOf(7)
+  const { learnt, troubles } = await learns(truth, 7, ['lens'])
+  expect(troubles).toEqual([])
+  const found = compared(truth, learnt!)
+  expect(offOf(found, /^pan$|^tilt$/)).toBeLessThan(0.01)
+  expect(offOf(found, /fov/)).toBeLessThan(0.01)
+}, 120_000)
+
 test('before a wall there is too little to see, and that is said', async () => {
   const blank = { ...truthOf(6), dark: true }
   const { learnt, troubles } = await learns(blank, 6, ['lens'])

@@ -53,15 +53,16 @@ const RAD = Math.PI / 180
 /** As the pictures have it, where the first lies in the second is told with x the other way. */
 const mirroredLaid = (h: number[]) => h.map((x, i) => ([1, 2, 3, 6].includes(i) ? -x : x))
 
-export async function learnFromPictures({
-  pictures,
-  looks,
-  pairs,
-  guess,
-  near,
-  mirrored,
-}: LearnFrom): Promise<FromPictures> {
-  const matcher = await Matcher.of(pictures)
+export async function learnFromPictures(order: LearnFrom): Promise<FromPictures> {
+  const matcher = await Matcher.of(order.pictures)
+  try {
+    return learnBy(matcher, order)
+  } finally {
+    matcher.close()
+  }
+}
+
+function learnBy(matcher: Matcher, { looks, pairs, guess, near, mirrored }: LearnFrom): FromPictures {
   const match = (laid: (a: number, b: number) => number[] | null): Matched[] =>
     pairs.map(([a, b]) => {
       const h = laid(a, b)
@@ -79,7 +80,6 @@ export async function learnFromPictures({
     matched = match(laidBy(known))
     turning = learnTurning(looks, matched, { ...known, pointSigma: guess.pointSigma }, true) ?? turning
   }
-  matcher.close()
   return {
     turning,
     found: matched.map(({ points }) => points.length),

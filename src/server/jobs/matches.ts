@@ -248,7 +248,9 @@ export class Matcher {
 
 export async function matchPictures({ pictures, pairs }: MatchOrder): Promise<Matched[]> {
   const matcher = await Matcher.of(pictures)
-  const out = pairs.map(({ a, b, laid }): Matched => ({ a, b, points: matcher.match(a, b, laid) }))
-  matcher.close()
-  return out
+  try {
+    return pairs.map(({ a, b, laid }): Matched => ({ a, b, points: matcher.match(a, b, laid) }))
+  } finally {
+    matcher.close()
+  }
 }

@@ -114,7 +114,7 @@ export async function learnLens(
   known: Known,
   work: RoundWork,
 ): Promise<Partial<HeadLearnt> | string> {
-  const { profile, pan, tilt, zoom } = known
+  const { profile, zoom } = known
   const lens = createLens(profile.lens)
   const hfov = lens.hfovDeg(lens.wide)
   await learner.goTo({ ...learner.here, zoom: zoom.low })
@@ -132,6 +132,7 @@ export async function learnLens(
       known[axis] = { low: from[axis] - reach, high: from[axis] + reach }
     }
   }
+  const { pan, tilt } = known
   const [right, up] = [
     (BESIDE * hfov) / Math.abs(known.panDegPerStep),
     (ABOVE * lens.vfovDeg(lens.wide)) / Math.abs(known.tiltDegPerStep),
@@ -288,7 +289,7 @@ export async function learnZoom(
   known: Known,
   work: RoundWork,
 ): Promise<Partial<HeadLearnt> | string> {
-  const { profile, zoom, pan, tilt } = known
+  const { profile, zoom } = known
   const start = learner.here
   const here = { pan: start.pan - profile.pan.zeroUnits, tilt: start.tilt - profile.tilt.zeroUnits }
   let places = known.targets
@@ -299,6 +300,7 @@ export async function learnZoom(
     places = [here, ...known.targets]
   }
   if (places.length === 0) places = [here]
+  const { pan, tilt } = known
   const zooms = Array.from({ length: STATIONS }, (_, i) =>
     Math.round(zoom.low + ((zoom.high - zoom.low) * i) / (STATIONS - 1)),
   )

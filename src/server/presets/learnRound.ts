@@ -34,7 +34,6 @@ export async function learnRound(work: RoundWork, wanted: readonly LearnStep[]):
     work.tell({ at: WORDS[step] })
     try {
       const found = await carryOut(step, learner, known, work)
-      await learner.goTo(start)
       if (typeof found === 'string') work.trouble(found)
       else {
         taken += 1
@@ -47,6 +46,7 @@ export async function learnRound(work: RoundWork, wanted: readonly LearnStep[]):
         }
         await work.store.keepLearnt(learnt)
       }
+      await learner.goTo(start)
     } catch (error) {
       if (!(error instanceof CannotLearn)) throw error
       // A hand, the guard or silence: nothing further would go better.

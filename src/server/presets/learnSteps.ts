@@ -209,11 +209,7 @@ export async function learnDriveSteps(
     })
     const trace = await learner.run(steps, Math.max(0.4, seconds))
     for (const axis of axes) {
-      const run = traceOf(trace, axis, steps[axis])
-      runs[axis].push(run)
-      const went = Math.sign(run.to - run.from)
-      if (went !== 0 && i === profile[axis].speedsDegPerSec.length - 1)
-        way[axis] = went * Math.sign(steps[axis])
+      runs[axis].push(traceOf(trace, axis, steps[axis]))
     }
   }
   const found = (axis: 'pan' | 'tilt') =>
@@ -327,8 +323,7 @@ export async function learnRest(
     return xs.length > 0 ? [xs[xs.length >> 1]!] : []
   })
   if (shifts.length < ARRIVALS - 1) return { repeatsDeg: counted }
-  const perHalf = (Math.atan(Math.tan((lens.hfovDeg(zoom) * Math.PI) / 360)) * 180) / Math.PI
-  return { repeatsDeg: spreadOf([0, ...shifts].map((x) => x * perHalf)) }
+  return { repeatsDeg: spreadOf([0, ...shifts].map((x) => (x * lens.hfovDeg(zoom)) / 2)) }
 }
 
 function spreadOf(list: readonly number[]): number {

@@ -21,7 +21,7 @@ export interface Trace {
   seen: ({ atMs: number } & Counted)[]
 }
 
-/** Ends the round: it can not go on. */
+/** Ends the round: nothing further can be measured. */
 export class CannotLearn extends Error {}
 
 const LOOK_EVERY_MS = 15

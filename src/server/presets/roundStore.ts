@@ -13,7 +13,7 @@ import type { Catalogue, Changed } from '../store/catalogue'
 import type { Database } from '../store/database'
 import { keepHeadLearnt, readHeadLearnt } from '../store/learnt'
 import { addPreset } from '../store/presets'
-import { keepSurvey, surveyOf } from '../store/surveys'
+import { keepSurvey, readSurveys, surveyOf } from '../store/surveys'
 import { overwritePreset, type Shot } from '../store/versions'
 import { retake } from './retake'
 
@@ -82,7 +82,10 @@ export function roundStore({ db, catalogue, jobs, changed }: RoundStoreDeps, mem
       await keepHeadLearnt(db, cameraId, together(await readHeadLearnt(db, cameraId), learnt))
     },
     learnt: () => readHeadLearnt(db, cameraId),
-    surveyed: async () => eventId !== undefined && (await surveyOf(db, eventId, cameraId)) !== null,
+    async surveyed() {
+      const all = eventId ? await readSurveys(db, eventId) : []
+      return all.some((one) => one.cameraId === cameraId)
+    },
     async keepSurvey(taken, whole) {
       if (!eventId) return 'No event is open.'
       const former = whole ? null : await surveyOf(db, eventId, cameraId)

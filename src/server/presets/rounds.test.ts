@@ -7,7 +7,7 @@ import { RULES } from '../../core/orders/rules'
 import { MAY_ALL } from '../../core/people/may'
 import type { LivePose, PresetPose } from '../../core/presets/pose'
 import type { PresetView } from '../../core/presets/preset'
-import type { Round, RoundOrder } from '../../core/presets/round'
+import { type Round, type RoundOrder, roundWords } from '../../core/presets/round'
 import type { Travel } from '../../core/presets/standing'
 import { seeded } from '../../core/seeded'
 import type { CameraResult, OwnOrder, Recall } from '../cameras/camera'
@@ -284,5 +284,28 @@ test('the database dies as a survey is kept: it says so, and the camera is free 
   expect(rounds.start('c', { kind: 'survey' })).toBeNull()
   await run(600_000, over)
   expect(round()).toMatchObject({ state: 'stopped', reason: expect.stringMatching(/could not go on/) })
+  expect(rounds.all).toEqual([])
+})
+
+test('a round that is paused stands after what it was about, goes on when it is told to, and can be stopped meanwhile', async () => {
+  const { camera, rounds, run, round, over } = setUp()
+  expect(rounds.pause('c', true)).toBe(false)
+  rounds.start('c', { kind: 'pictures' })
+  await run(20_000, () => round().through >= 2)
+  expect(rounds.pause('c', true)).toBe(true)
+  expect(roundWords(round())).toMatch(/^Paused\. /)
+  await run(5000)
+  const { through } = round()
+  const { at } = camera
+  await run(30_000)
+  expect([round().through, camera.at, camera.moving, over()]).toEqual([through, at, false, false])
+  rounds.pause('c', false)
+  await run(20_000, () => round().through > through)
+  expect(round()).toMatchObject({ paused: false, state: 'running' })
+  rounds.pause('c', true)
+  await run(5000)
+  rounds.stop('c')
+  await run(5000, over)
+  expect(round()).toMatchObject({ state: 'stopped', paused: false })
   expect(rounds.all).toEqual([])
 })
