@@ -135,7 +135,11 @@ export async function centre(page: Page, id: string): Promise<{ x: number; y: nu
 }
 
 /** Waits until a condition holds; fails with its words when it does not in time. */
-export async function eventually(what: string, test: () => Promise<boolean>, withinMs = 8000): Promise<void> {
+export async function eventually(
+  what: string,
+  test: () => Promise<boolean>,
+  withinMs = 20_000,
+): Promise<void> {
   const end = Date.now() + withinMs
   while (Date.now() < end) {
     if (await test()) return
@@ -199,7 +203,7 @@ export const frames = (page: Page) =>
   )
 
 /** Waits until a text stands there; tells what stood there instead. */
-export async function reads(page: Page, id: string, pattern: RegExp, withinMs = 8000): Promise<void> {
+export async function reads(page: Page, id: string, pattern: RegExp, withinMs = 20_000): Promise<void> {
   await eventually(
     `"${id}" reads ${pattern}`,
     async () => pattern.test(await textOf(page, id)),

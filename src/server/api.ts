@@ -23,6 +23,7 @@ import { presetListRoutes } from './routes/presetLists'
 import { presetRoutes } from './routes/presets'
 import { remoteDoor, remoteRoutes } from './routes/remote'
 import { reportRoutes } from './routes/report'
+import { roomRoutes } from './routes/room'
 import { roundRoutes } from './routes/rounds'
 import { runningRoutes } from './routes/running'
 import { seatGridRoutes } from './routes/seatGrids'
@@ -67,6 +68,7 @@ export function createApi(deps: Deps) {
     .route('/people', peopleRoutes(deps))
     .route('/journal', journalRoutes(deps))
     .route('/surveys', surveyRoutes(deps))
+    .route('/room', roomRoutes(deps))
     .route('/pictures', pictureRoutes(deps))
 }
 

@@ -54,6 +54,8 @@ export const FACTS = {
   ),
   /** Of the server: where the event's order stands, and what runs. */
   show: fact(ShowNow, showLost),
+  /** Of the server: the room of this event was changed. */
+  room: fact(v.object({ event: v.string(), version: v.number() }), (room) => room),
   /** Of another device: what came of the newest message to it. */
   device: fact(DeviceState, nullIfLost),
   /** Of the server: does the guardian watch over what moves? */

@@ -2,7 +2,7 @@
  * Robust non-linear least squares: Levenberg and Marquardt's steps with Cauchy's weights, and what is known of each
  * parameter at the end. Blocks of residuals touch few parameters each, so that only those are differentiated.
  */
-import { inverse, Matrix, solve } from 'ml-matrix'
+import { CholeskyDecomposition, inverse, Matrix, solve } from 'ml-matrix'
 
 export interface Block {
   /** Indices of the parameters on which its residuals depend. */
@@ -81,6 +81,12 @@ function normal(blocks: readonly Block[], p: Float64Array): Normal {
   return { a, g }
 }
 
+/** Damped, it is positive definite but for rounding. */
+function stepOf(damped: Matrix, wanted: Matrix): Matrix {
+  const factors = new CholeskyDecomposition(damped)
+  return factors.isPositiveDefinite() ? factors.solve(wanted) : solve(damped, wanted, true)
+}
+
 /** @param start is left as it is */
 export function solveRobustly(blocks: readonly Block[], start: ArrayLike<number>, rounds = ROUNDS): Solved {
   let p = Float64Array.from(start)
@@ -93,7 +99,7 @@ export function solveRobustly(blocks: readonly Block[], start: ArrayLike<number>
     for (let attempt = 0; attempt < 8 && !better; attempt++) {
       const damped = a.clone()
       for (let i = 0; i < p.length; i++) damped.set(i, i, a.get(i, i) * (1 + damping) + 1e-9)
-      const step = solve(damped, Matrix.columnVector(Array.from(g, (x) => -x)), true)
+      const step = stepOf(damped, Matrix.columnVector(Array.from(g, (x) => -x)))
       const next = p.map((x, i) => x + step.get(i, 0))
       const then = costOf(blocks, next)
       if (then < cost) {

@@ -10,6 +10,8 @@ const USUAL = 64 * KB
 const LARGER: readonly [RegExp, number][] = [
   [/^\/access$/, 4 * KB],
   [/^\/api\/presets\/[^/]+\/picture$/, 20 * MB],
+  [/^\/api\/room\/picture$/, 20 * MB],
+  [/^\/api\/room$/, MB],
   [/^\/api\/venues\/imports\/zip$/, 200 * MB],
   [/^\/api\/venues\/imports\/csv$/, 4 * MB],
   [/^\/api\/presets\/list$/, 10 * MB],

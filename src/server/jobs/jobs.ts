@@ -5,8 +5,9 @@ import { checkCues } from './cueCheck'
 import { learnFromPictures } from './learnTurning'
 import { matchPictures } from './matches'
 import { measurePatches } from './patches'
-import { cutPicture, halfPicture, presetPicture, shiftBetween } from './pictures'
+import { cutPicture, halfPicture, planPicture, presetPicture, shiftBetween } from './pictures'
 import { presetListFile, takePresetList } from './presetLists'
+import { roomOf } from './room'
 import { stitchSurvey, surveyPng, surveyView } from './surveys'
 import { applyVenue, exportVenueFile, lookAtVenue } from './venueFiles'
 
@@ -27,6 +28,8 @@ export const JOBS = {
   surveyView,
   learnFromPictures,
   matchPictures,
+  planPicture,
+  roomOf,
   lookAtVenue,
   applyVenue,
   exportVenueFile,

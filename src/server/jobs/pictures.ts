@@ -36,6 +36,33 @@ export async function presetPicture(bytes: Uint8Array): Promise<Uint8Array | nul
   }
 }
 
+/** The longer side of a plan's picture. */
+const PLAN_SIDE = 1800
+
+/** @returns null if it is no picture that can be read */
+export async function planPicture(
+  bytes: Uint8Array,
+): Promise<{ jpeg: Uint8Array; width: number; height: number } | null> {
+  try {
+    const image = await decoded(bytes)
+    if (!image) return null
+    const scale = Math.min(1, PLAN_SIDE / Math.max(image.width, image.height))
+    const [width, height] = [image.width, image.height].map((px) => Math.max(1, Math.round(px * scale))) as [
+      number,
+      number,
+    ]
+    const canvas = createCanvas(width, height)
+    const context = canvas.getContext('2d')
+    // A plan often has no ground of its own.
+    context.fillStyle = 'white'
+    context.fillRect(0, 0, width, height)
+    context.drawImage(image, 0, 0, width, height)
+    return { jpeg: await canvas.encode('jpeg', TILE_QUALITY), width, height }
+  } catch {
+    return null
+  }
+}
+
 /** Scaled to what is compared; null if it cannot be read. */
 async function lumaIn(bytes: Uint8Array): Promise<Float32Array | null> {
   const image = await decoded(bytes)

@@ -25,6 +25,8 @@ const LIMITS: Record<JobName, Limits> = {
   learnFromPictures: SURVEY,
   matchPictures: SURVEY,
   shiftBetween: PICTURE,
+  planPicture: PICTURE,
+  roomOf: { pool: 'files', timeMs: 30_000 },
   presetListFile: TEXT,
   takePresetList: VENUE,
   readCommandSet: TEXT,

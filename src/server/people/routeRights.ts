@@ -71,6 +71,11 @@ export const ROUTE_RIGHTS: Readonly<Record<string, RouteRight>> = {
   'get /journal/csv': at('people'),
   'put /journal/days': at('people', null, 'people', 'Changed how long the log is kept'),
 
+  'get /room': at('see', 'everything'),
+  'get /room/picture': at('see', 'everything'),
+  'put /room': at('store', 'everything', 'store', 'Changed the room'),
+  'put /room/picture': at('store', 'everything', 'store', 'Laid a plan under the room'),
+  'delete /room/picture': at('store', 'everything', 'store', 'Took the plan away'),
   'get /surveys': at('see'),
   'get /surveys/{id}/tiles/{level}/{column}/{row}': at('see'),
   'get /surveys/{id}/picture.png': at('see'),

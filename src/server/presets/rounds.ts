@@ -26,6 +26,8 @@ export interface RoundsDeps {
 }
 
 const A_HAND = 'Somebody else moves the camera now.'
+/** It had been held up itself, and the guardian has stopped what moved. */
+const BY_SERVER = 'The server had to stop the camera.'
 
 interface Running {
   readonly actor: Actor
@@ -121,13 +123,14 @@ export class Rounds {
     run.waiting = null
     run.round = { ...run.round, reason: run.round.reason ?? reason }
     // It stops at once, even in mid-travel; a hand that has it is left alone.
-    if (reason !== A_HAND) this.deps.gate.halt(new Set([cameraId]))
+    if (reason !== A_HAND && reason !== BY_SERVER) this.deps.gate.halt(new Set([cameraId]))
     return true
   }
 
   /** Somebody moves this camera now; the round's own steps do not end it. */
   taken(cameraId: string, by: Actor): void {
-    if (this.running.get(cameraId)?.actor.id !== by.id) this.stop(cameraId, A_HAND)
+    if (this.running.get(cameraId)?.actor.id !== by.id)
+      this.stop(cameraId, by.kind === 'server' ? BY_SERVER : A_HAND)
   }
 
   private async carryOut(cameraId: string, work: RoundWork, order: RoundOrder, run: Running): Promise<void> {

@@ -35,6 +35,7 @@ import type { Grant } from '../../core/people/rights'
 import type { Pace, Parts } from '../../core/presets/pace'
 import type { Encoder } from '../../core/presets/pose'
 import type { OscSettings, RemoteRight } from '../../core/remote/settings'
+import type { RoomKept, RoomSolved } from '../../core/room/room'
 import type { Limits } from '../../core/stick/speeds'
 import type { SurveyAbout } from '../../core/survey/surveys'
 import type { TallySettings } from '../../core/tally/sources'
@@ -335,6 +336,18 @@ export const surveyShot = pgTable(
   },
   (t) => [primaryKey({ columns: [t.surveyId, t.place] })],
 )
+
+/** The room of an event: what was touched in it, where its cameras stand, and a picture of its plan. */
+export const room = pgTable('room', {
+  eventId: uuid('event_id')
+    .primaryKey()
+    .references(() => event.id, { onDelete: 'cascade' }),
+  version: integer('version').notNull().default(1),
+  kept: jsonb('kept').$type<RoomKept>().notNull(),
+  solved: jsonb('solved').$type<RoomSolved>(),
+  picture: bytea('picture'),
+  pictureSize: jsonb('picture_size').$type<{ width: number; height: number }>(),
+})
 
 /** What a camera has measured of its own head and lens. */
 export const headLearnt = pgTable('head_learnt', {
