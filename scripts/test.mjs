@@ -29,6 +29,7 @@ const MEASURED = [
   'far',
   'learning',
   'sightlines',
+  'room',
 ].map((name) => `e2e/${name}`)
 let passed = 0
 let failed = 0

@@ -37,7 +37,15 @@ export function roomRoutes({ db, catalogue, facts, jobs }: Deps) {
         if (!id) return c.json<Problem, 404>({ error: NO_EVENT }, 404)
         const { version, room } = c.req.valid('json')
         const { points, length } = room
-        const solved = await jobs.run('roomOf', { points, length })
+        // Of a camera that is taken out its touches are kept, in case that is taken back.
+        const known = new Set(catalogue.current?.view.cameras.map((camera) => camera.id))
+        const solved = await jobs.run('roomOf', {
+          points: points.map((point) => ({
+            ...point,
+            marks: point.marks.filter(({ cameraId }) => known.has(cameraId)),
+          })),
+          length,
+        })
         if ((await putRoom(db, id, version, room, solved)) === null)
           return c.json<Problem, 409>({ error: SOONER }, 409)
         return c.json(await told(id), 200)

@@ -12,6 +12,7 @@ import type { Guard } from '../../core/orders/guardSettings'
 import type { SettingGroup } from '../../core/picture/settings'
 import type { Pace, Parts } from '../../core/presets/pace'
 import type { OscSettings, RemoteRight } from '../../core/remote/settings'
+import type { RoomKept } from '../../core/room/room'
 import type { SeatGrid } from '../../core/survey/seatGrid'
 import type { TallySettings, TallyState } from '../../core/tally/sources'
 import type { SwitcherAction } from '../../core/tally/switcher'
@@ -405,6 +406,14 @@ export const setTimeZone = (venueId: string, timeZone: string) =>
 export const readSurveys = () => read(client.surveys.$get())
 export const storeFromSurvey = (id: string, at: { panDeg: number; tiltDeg: number; hfovDeg: number }) =>
   read(client.surveys[':id'].presets.$post({ param: { id }, json: at }))
+
+export const readRoom = () => read(client.room.$get())
+/** @param version the one that it was made from */
+export const putRoom = (version: number, room: RoomKept) =>
+  read(client.room.$put({ json: { version, room } }))
+type PutPlan = (typeof client.room.picture)['$put']
+export const putPlanPicture = (file: Blob) => send<PutPlan>('/room/picture', 'PUT', file)
+export const deletePlanPicture = () => read(client.room.picture.$delete())
 
 export const makeSeatGrid = (cameraId: string, section: string, grid: SeatGrid) =>
   read(client.presets.grid.$post({ json: { cameraId, section, grid } }))

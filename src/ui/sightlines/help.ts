@@ -21,6 +21,14 @@ export const SIGHTLINES_HELP: HelpPage = {
       name: 'Seat grid',
       does: 'touch the four corner seats of a block and say how its rows are called: every seat becomes a preset, under one heading.',
     },
+    {
+      name: 'The room',
+      does: 'Points: touch the same things in several cameras, or aim at them, and the desk computes where the cameras stand. Plan: touch a place to see who can show it, from which side and how large, and press a camera to turn it there. A picture of the hall can be laid under the plan, or take presets by itself.',
+    },
+    {
+      name: 'Also seen by',
+      does: 'after a touch, once the room is known: turns another camera to the same place.',
+    },
     { name: 'Pace', does: 'how aim and frame travel: quick, in a set time, or at a steady speed.' },
   ],
   wrong: [
@@ -32,6 +40,11 @@ export const SIGHTLINES_HELP: HelpPage = {
       what: 'A frame lies beside what the camera shows.',
       instead:
         'Its head profile does not describe it, or it was bumped. See its check in Setup, Cameras, then survey again.',
+    },
+    {
+      what: 'A point of the room is said to lie beside.',
+      instead:
+        'Something else was touched in that camera. Choose the point and touch it there again, or remove it. Six points or more, spread over the room, tell most.',
     },
     {
       what: 'A drag moves the camera instead of the map.',

@@ -3,8 +3,8 @@
  * touch, and with a tool that wants one, a drag draws a box. The map itself is moved without React.
  */
 import { type RefObject, useEffect, useRef } from 'react'
-import type { Px, SurveyMap } from '../../core/survey/map'
-import { held, type Size, type Viewport, zoomed } from './viewport'
+import type { Px } from '../../core/survey/map'
+import { type Extent, held, type Size, type Viewport, zoomed } from './viewport'
 
 /** Below this it was a touch, px. */
 const TOUCH_PX = 7
@@ -21,7 +21,7 @@ export interface MapHand {
 
 export function useMapHand(
   ref: RefObject<HTMLElement | null>,
-  map: SurveyMap,
+  map: Extent,
   size: Size,
   view: RefObject<Viewport>,
   hand: MapHand,

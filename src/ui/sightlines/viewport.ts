@@ -2,6 +2,9 @@
 import type { Px, SurveyMap } from '../../core/survey/map'
 import { TILE } from '../../core/survey/surveys'
 
+/** Of a map, or of anything else that is moved and brought closer like one. */
+export type Extent = Pick<SurveyMap, 'width' | 'height'>
+
 /** Screen = map x scale + offset. */
 export interface Viewport {
   scale: number
@@ -14,6 +17,9 @@ export interface Size {
   height: number
 }
 
+/** Below this height, px, things stand beside each other. */
+export const LOW_BELOW = 560
+
 /** Closer than this the pictures have nothing more to show. */
 const CLOSEST = 3
 /** Of the screen, filled by what it is to hold. */
@@ -22,13 +28,13 @@ const AROUND = 0.86
 const LEFT = 60
 
 /** The whole map, in the middle. */
-export function whole(map: SurveyMap, size: Size): Viewport {
+export function whole(map: Extent, size: Size): Viewport {
   const scale = Math.min(size.width / map.width, size.height / map.height)
   return { scale, x: (size.width - map.width * scale) / 2, y: (size.height - map.height * scale) / 2 }
 }
 
 /** Close enough to hold all of these places, with something around them. */
-export function around(map: SurveyMap, size: Size, points: readonly Px[]): Viewport {
+export function around(map: Extent, size: Size, points: readonly Px[]): Viewport {
   const [xs, ys] = [points.map(({ x }) => x), points.map(({ y }) => y)]
   const [left, right] = [Math.min(...xs), Math.max(...xs)]
   const [top, low] = [Math.min(...ys), Math.max(...ys)]
@@ -39,13 +45,13 @@ export function around(map: SurveyMap, size: Size, points: readonly Px[]): Viewp
 }
 
 /** As high as the screen, with a place in the middle. */
-export function filling(map: SurveyMap, size: Size, at: Px): Viewport {
+export function filling(map: Extent, size: Size, at: Px): Viewport {
   const scale = Math.max(size.height / map.height, size.width / map.width)
   return held(map, size, { scale, x: size.width / 2 - at.x * scale, y: size.height / 2 - at.y * scale })
 }
 
 /** Not closer, farther away or farther out than makes sense. */
-export function held(map: SurveyMap, size: Size, { scale, x, y }: Viewport): Viewport {
+export function held(map: Extent, size: Size, { scale, x, y }: Viewport): Viewport {
   const least = whole(map, size).scale * 0.8
   const s = Math.min(CLOSEST, Math.max(least, scale))
   const within = (offset: number, length: number, room: number) =>
@@ -54,7 +60,7 @@ export function held(map: SurveyMap, size: Size, { scale, x, y }: Viewport): Vie
 }
 
 /** Closer or farther by a factor; what is under the point stays there. */
-export function zoomed(map: SurveyMap, size: Size, view: Viewport, factor: number, at: Px): Viewport {
+export function zoomed(map: Extent, size: Size, view: Viewport, factor: number, at: Px): Viewport {
   const least = whole(map, size).scale * 0.8
   const scale = Math.min(CLOSEST, Math.max(least, view.scale * factor))
   const by = scale / view.scale
@@ -78,13 +84,7 @@ export interface Piece {
 }
 
 /** The pieces that are seen, and those about to be, at the level that the screen can show. */
-export function piecesIn(
-  map: SurveyMap,
-  levels: number,
-  size: Size,
-  view: Viewport,
-  density: number,
-): Piece[] {
+export function piecesIn(map: Extent, levels: number, size: Size, view: Viewport, density: number): Piece[] {
   const level = Math.min(levels - 1, Math.max(0, Math.floor(Math.log2(1 / (view.scale * density)) + 0.3)))
   const side = TILE * 2 ** level
   const from = toMap(view, { x: 0, y: 0 })
