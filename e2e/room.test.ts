@@ -264,3 +264,31 @@ test('on a phone a picture of the hall takes presets by itself, and two pins lay
   await eventually('it is gone', async () => (await room()).picture === null)
   await page.close()
 }, 90_000)
+
+test('surveys and the room are in the venue file, and come back from it', async () => {
+  const { venue } = await get<{ venue: { id: string } }>('/desk')
+  const before = await room()
+  const [survey] = await get<{ id: string; takenAt: string; map: object }[]>('/surveys')
+  const tile = async (id: string) =>
+    Buffer.from(await (await fetch(`${running.address}/api/surveys/${id}/tiles/0/0/0`)).arrayBuffer())
+  const piece = await tile(survey!.id)
+  const zip = await (await fetch(`${running.address}/api/venues/${venue.id}/file`)).arrayBuffer()
+  await send(`/surveys/${survey!.id}`, 'DELETE')
+  const { version } = before
+  await send('/room', 'PUT', { version, room: { points: [], length: null, pins: [], placed: [] } })
+  expect((await room()).solved).toBeNull()
+  const looked = (await (
+    await fetch(`${running.address}/api/venues/imports/zip`, {
+      method: 'POST',
+      headers: { 'x-steady-heron': '1' },
+      body: zip,
+    })
+  ).json()) as { id: string; plan: { merge: { surveys: string[]; rooms: string[] } } }
+  expect(looked.plan.merge).toMatchObject({ surveys: ['1 Gallery'], rooms: ['Fenland Quiz Final'] })
+  expect((await send(`/venues/imports/${looked.id}`, 'POST', { mode: 'merge' })).status).toBe(200)
+  const [back] = await get<{ id: string; takenAt: string; map: object }[]>('/surveys')
+  expect(back).toMatchObject({ takenAt: survey!.takenAt, map: survey!.map })
+  expect((await tile(back!.id)).equals(piece)).toBe(true)
+  expect((await room()).solved).toEqual(before.solved)
+  expect((await room()).points).toEqual(before.points)
+}, 60_000)

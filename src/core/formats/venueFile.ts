@@ -20,6 +20,8 @@ import {
   PresetNumber,
   USUAL_SAID,
 } from '../presets/preset'
+import { RoomKept } from '../room/room'
+import { SurveyAbout, SurveyPiece, SurveyShot } from '../survey/surveys'
 import { TallySettings } from '../tally/sources'
 
 export const VENUE_FORMAT = 'steady-heron/venue'
@@ -39,6 +41,8 @@ const Pose = v.object({
 
 export const PICTURE_NAME = /^pictures\/[0-9a-f-]{36}\.jpg$/
 
+const PictureName = v.pipe(v.string(), v.regex(PICTURE_NAME))
+
 const FilePreset = v.object({
   id: Uuid,
   cameraId: Uuid,
@@ -57,7 +61,7 @@ const FilePreset = v.object({
   pose: v.nullable(Pose),
   light: v.optional(PRESET_STORED.light, null),
   /** The name of its JPEG in the zip. */
-  picture: v.nullable(v.pipe(v.string(), v.regex(PICTURE_NAME))),
+  picture: v.nullable(PictureName),
   /** It was cut out of a survey. Left out by older versions. */
   surveyed: v.optional(v.boolean(), false),
   storedAt: v.pipe(v.string(), v.isoTimestamp()),
@@ -82,6 +86,29 @@ export const FileShow = v.object({
 })
 export type FileShow = v.InferOutput<typeof FileShow>
 
+const FileSurvey = v.object({
+  cameraId: Uuid,
+  takenAt: v.pipe(v.string(), v.isoTimestamp()),
+  ...SurveyAbout.entries,
+  /** The pictures that it is made of. */
+  shots: v.pipe(v.array(v.object({ ...SurveyShot.entries, picture: PictureName })), v.maxLength(2000)),
+  /** Its map, piece by piece. */
+  pieces: v.pipe(v.array(v.object({ ...SurveyPiece.entries, picture: PictureName })), v.maxLength(5000)),
+})
+export type FileSurvey = v.InferOutput<typeof FileSurvey>
+
+const FileRoom = v.object({
+  ...RoomKept.entries,
+  picture: v.nullable(
+    v.object({
+      name: PictureName,
+      width: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(10_000)),
+      height: v.pipe(v.number(), v.integer(), v.minValue(1), v.maxValue(10_000)),
+    }),
+  ),
+})
+export type FileRoom = v.InferOutput<typeof FileRoom>
+
 const FileEvent = v.object({
   id: Uuid,
   name: Name,
@@ -91,6 +118,10 @@ const FileEvent = v.object({
   presets: v.pipe(v.array(FilePreset), v.maxLength(20_000)),
   /** Left out by older versions: what is there stays. */
   show: v.optional(v.nullable(FileShow), null),
+  /** What its cameras photographed of all they can reach. Left out by older versions: what is there stays. */
+  surveys: v.optional(v.nullable(v.pipe(v.array(FileSurvey), v.maxLength(500))), null),
+  /** Where its cameras stand. Left out by older versions: what is there stays. */
+  room: v.optional(v.nullable(FileRoom), null),
 })
 export type FileEvent = v.InferOutput<typeof FileEvent>
 
@@ -117,6 +148,14 @@ export const VenueShape = v.object({
 })
 export type VenueFile = v.InferOutput<typeof VenueShape>
 
+/** The names of all its pictures, each as often as it is shown. */
+export const picturesIn = ({ events }: Pick<VenueFile, 'events'>): string[] =>
+  events.flatMap(({ presets, surveys, room }) => [
+    ...presets.flatMap(({ picture }) => picture ?? []),
+    ...(surveys ?? []).flatMap(({ shots, pieces }) => [...shots, ...pieces].map(({ picture }) => picture)),
+    ...(room?.picture ? [room.picture.name] : []),
+  ])
+
 /** Why a file is refused, in a sentence for the operator. */
 export class FileRefused extends Error {}
 
@@ -137,7 +176,10 @@ function checkWhole(file: VenueFile): void {
   if (!unique(commandSets.map((s) => s.id))) fail('two command sets are the same')
   if (!unique(file.headProfiles.map((p) => p.id))) fail('two head profiles are the same')
   if (presets.some((p) => !cameraIds.has(p.cameraId))) fail('a preset belongs to no camera')
+  if (events.some((e) => e.surveys?.some((s) => !cameraIds.has(s.cameraId))))
+    fail('a survey belongs to no camera')
   for (const e of events) {
+    if (!unique((e.surveys ?? []).map((s) => s.cameraId))) fail('a camera has two surveys in an event')
     if (!unique(e.presets.map((p) => `${p.cameraId} ${p.number}`)))
       fail('two presets of a camera have the same number')
   }

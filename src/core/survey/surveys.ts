@@ -16,6 +16,31 @@ export const SurveyAbout = v.object({
 })
 export type SurveyAbout = v.InferOutput<typeof SurveyAbout>
 
+const Deg = v.pipe(v.number(), v.minValue(-720), v.maxValue(720))
+const Angle = v.pipe(v.number(), v.gtValue(0), v.maxValue(179))
+
+/** How a picture of a survey was taken, as the operator has it. */
+export const SurveyShot = v.object({
+  view: v.object({
+    panDeg: Deg,
+    tiltDeg: Deg,
+    hfovDeg: Angle,
+    vfovDeg: Angle,
+    bend: v.optional(v.tuple([v.number(), v.number()])),
+  }),
+  /** Its brightness against the others; 1 is unchanged. */
+  gain: v.pipe(v.number(), v.gtValue(0), v.maxValue(1000)),
+  /** How often it was renewed since, in part. */
+  age: v.pipe(v.number(), v.integer(), v.minValue(0)),
+})
+
+/** A piece of a survey's map. */
+export const SurveyPiece = v.object({
+  level: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(12)),
+  column: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(100)),
+  row: v.pipe(v.number(), v.integer(), v.minValue(0), v.maxValue(100)),
+})
+
 export const SurveyView = v.object({
   id: v.string(),
   cameraId: v.string(),

@@ -40,7 +40,12 @@ async function fromCsv(db: Database, text: string, venueId: string): Promise<Ven
     }
   })
   const ids = new Set(cameras.map((c) => c.id))
-  const events = now.file.events.map((e) => ({ ...e, presets: e.presets.filter((p) => ids.has(p.cameraId)) }))
+  const mine = ({ cameraId }: { cameraId: string }) => ids.has(cameraId)
+  const events = now.file.events.map((e) => ({
+    ...e,
+    presets: e.presets.filter(mine),
+    surveys: e.surveys?.filter(mine) ?? null,
+  }))
   return { file: { ...now.file, cameras, events }, pictures: now.pictures }
 }
 

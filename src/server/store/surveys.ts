@@ -77,6 +77,18 @@ export const readWhole = (db: Database, surveyId: string) =>
     .from(surveyTile)
     .where(and(eq(surveyTile.surveyId, surveyId), eq(surveyTile.level, 0)))
 
+/** Its map at all sizes. */
+export const readPieces = (db: Database, surveyId: string) =>
+  db
+    .select({
+      level: surveyTile.level,
+      column: surveyTile.column,
+      row: surveyTile.row,
+      jpeg: surveyTile.jpeg,
+    })
+    .from(surveyTile)
+    .where(eq(surveyTile.surveyId, surveyId))
+
 export const readShots = (db: Database, surveyId: string) =>
   db
     .select({ view: surveyShot.view, gain: surveyShot.gain, age: surveyShot.age, jpeg: surveyShot.jpeg })

@@ -22,6 +22,7 @@ import type { SecretBox } from '../store/secrets'
 import { putShow } from '../store/show'
 import { imported, setTally } from '../store/tally'
 import type { ImportMode } from './importPlan'
+import { roomIn, surveysIn } from './sightlineFiles'
 import type { VenueBundle } from './zip'
 
 type Ids = ReadonlyMap<string, string>
@@ -302,6 +303,8 @@ async function putEvents(
       used.add(place())
       await putPreset(db, eventId, p, ids, pictures)
     }
+    if (e.surveys) await surveysIn(db, eventId, withIds(e.surveys, ids), pictures, mode === 'merge')
+    if (e.room) await roomIn(db, eventId, withIds(e.room, ids), pictures)
     if (e.show) await putShow(db, eventId, withIds(e.show, ids), mode === 'replace')
   }
   if (!opened) await db.insert(event).values({ venueId, name: 'First event', open: true })

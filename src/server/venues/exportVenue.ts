@@ -8,6 +8,7 @@ import { presetsOf } from '../store/presetRows'
 import { commandSet, device, event, picture, venue } from '../store/schema'
 import { readShow } from '../store/show'
 import { forCameras } from '../store/tally'
+import { roomOut, surveysOut } from './sightlineFiles'
 import type { VenueBundle } from './zip'
 
 async function readPresets(
@@ -33,6 +34,7 @@ export async function exportVenue(db: Database, venueId: string): Promise<VenueB
   const ids = new Set(cameras.map((c) => c.id))
   const events: FileEvent[] = []
   const pictureIds: string[] = []
+  const further = new Map<string, Buffer>()
   for (const e of await db
     .select()
     .from(event)
@@ -48,6 +50,8 @@ export async function exportVenue(db: Database, venueId: string): Promise<VenueB
       guard: e.guard,
       show: await readShow(db, e.id),
       presets: presets.map((p) => p.preset),
+      surveys: await surveysOut(db, e.id, ids, further),
+      room: await roomOut(db, e.id, further),
     })
   }
   const sets = await db
@@ -77,6 +81,6 @@ export async function exportVenue(db: Database, venueId: string): Promise<VenueB
       devices: devices.map(({ id, data }) => ({ id, ...data })),
       events,
     },
-    pictures: new Map(jpegs.map((p) => [`pictures/${p.id}.jpg`, p.jpeg])),
+    pictures: new Map([...jpegs.map((p) => [`pictures/${p.id}.jpg`, p.jpeg] as const), ...further]),
   }
 }

@@ -22,6 +22,9 @@ export const ModePlan = v.object({
   /** Other devices, and cues, tours and whatever else an event is run by. */
   devices: Names,
   cues: Names,
+  /** Cameras whose survey comes in, and events whose room does. */
+  surveys: Names,
+  rooms: Names,
   remarks: Names,
 })
 export type ModePlan = v.InferOutput<typeof ModePlan>
@@ -53,6 +56,25 @@ const partsOf = ({ show }: VenueFile['events'][number]) =>
       return { ...part, name }
     })
 
+/** Its pictures have other names in each file. */
+const roomOf = (e: VenueFile['events'][number] | undefined) =>
+  e?.room ? { ...e.room, picture: e.room.picture !== null } : null
+
+/** Those that are not here, or differ in age; in a merge the newer one stays. */
+function surveysOf(now: VenueFile | null, file: VenueFile, replace: boolean): string[] {
+  const at = (e: VenueFile['events'][number]) =>
+    (e.surveys ?? []).map((s) => [`${e.id} ${s.cameraId}`, s.takenAt] as const)
+  const here = new Map((now?.events ?? []).flatMap(at))
+  const names = new Map(file.cameras.map((c) => [c.id, title(c)]))
+  return file.events.flatMap((e) =>
+    (e.surveys ?? []).flatMap((s) => {
+      const taken = here.get(`${e.id} ${s.cameraId}`)
+      const comes = taken === undefined || (replace ? taken !== s.takenAt : taken < s.takenAt)
+      return comes ? [names.get(s.cameraId)!] : []
+    }),
+  )
+}
+
 function planFor(mode: ImportMode, now: VenueFile | null, file: VenueFile): ModePlan {
   const cameras = new Map((now?.cameras ?? []).map((c) => [c.id, c]))
   const presets = now ? presetsOf(now) : new Map()
@@ -63,6 +85,7 @@ function planFor(mode: ImportMode, now: VenueFile | null, file: VenueFile): Mode
   const sources = new Map((now?.tally?.sources ?? []).map((s) => [s.id, s]))
   const devices = new Map((now?.devices ?? []).map((d) => [d.id, d]))
   const parts = new Map((now?.events ?? []).flatMap(partsOf).map((p) => [p.id, p]))
+  const rooms = new Map((now?.events ?? []).map((e) => [e.id, e]))
   const replace = mode === 'replace'
   const staying = replace ? [] : (now?.cameras ?? []).filter((c) => !incoming.has(c.id))
   const clash = file.cameras.filter((c) => staying.some((s) => s.number === c.number))
@@ -82,6 +105,10 @@ function planFor(mode: ImportMode, now: VenueFile | null, file: VenueFile): Mode
     cues: file.events
       .flatMap(partsOf)
       .filter((p) => !same(parts.get(p.id), p))
+      .map(({ name }) => name),
+    surveys: surveysOf(now, file, replace),
+    rooms: file.events
+      .filter((e) => e.room && !same(roomOf(rooms.get(e.id)), roomOf(e)))
       .map(({ name }) => name),
     remarks: clash.map((c) => `Number ${c.number} is used here: ${c.name} gets the next free number.`),
   }

@@ -7,6 +7,8 @@ import { readVenueZip, writeVenueZip } from './zip'
 
 const id = (n: number) => `00000000-0000-4000-8000-${String(n).padStart(12, '0')}`
 const PICTURE = `pictures/${id(5)}.jpg`
+const SURVEYED = `pictures/${id(10)}.jpg`
+const PLAN = `pictures/${id(11)}.jpg`
 const JPEG = Buffer.from([0xff, 0xd8, 0xff, 0xe0, 1, 2, 3, 0xff, 0xd9])
 const file: VenueFile = {
   format: VENUE_FORMAT,
@@ -52,6 +54,31 @@ const file: VenueFile = {
       open: true,
       words: ['Host'],
       guard: null,
+      surveys: [
+        {
+          ...{ cameraId: id(2), takenAt: '2026-01-02T03:04:05.000Z', levels: 1, pictures: 1 },
+          seams: { medianPx: null, worstPx: null },
+          map: {
+            projection: 'equirectangular',
+            panDeg: -30,
+            tiltDeg: 20,
+            pxPerDeg: 10,
+            width: 600,
+            height: 300,
+          },
+          shots: [
+            { view: { panDeg: 1, tiltDeg: 2, hfovDeg: 60, vfovDeg: 36 }, gain: 1, age: 0, picture: SURVEYED },
+          ],
+          pieces: [{ level: 0, column: 0, row: 0, picture: SURVEYED }],
+        },
+      ],
+      room: {
+        points: [{ id: id(8), name: 'Lectern', marks: [{ cameraId: id(2), panDeg: 3, tiltDeg: -4 }] }],
+        length: null,
+        pins: [{ spot: { kind: 'camera', id: id(2) }, u: 0.5, v: 1 }],
+        placed: [{ presetId: id(4), u: 0.2, v: 0.3 }],
+        picture: { name: PLAN, width: 800, height: 600 },
+      },
       show: {
         cues: [
           {
@@ -96,7 +123,8 @@ const file: VenueFile = {
   ],
 }
 
-const good = () => writeVenueZip({ file, pictures: new Map([[PICTURE, JPEG]]) }, '{}')
+const ALL = [PICTURE, SURVEYED, PLAN]
+const good = () => writeVenueZip({ file, pictures: new Map(ALL.map((name) => [name, JPEG])) }, '{}')
 
 function zipOf(entries: Record<string, Buffer>): Promise<Buffer> {
   const zip = new ZipFile()
@@ -130,7 +158,7 @@ const json = Buffer.from(JSON.stringify(file))
 test('what was written is read back', async () => {
   const bundle = await readVenueZip(await good())
   expect(bundle.file).toEqual(file)
-  expect(bundle.pictures.get(PICTURE)).toEqual(JPEG)
+  for (const name of ALL) expect(bundle.pictures.get(name)).toEqual(JPEG)
 })
 
 test('paths that lead elsewhere, strange entries and doubles are refused', async () => {

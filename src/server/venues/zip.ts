@@ -1,7 +1,13 @@
 /** Venue files as zips: written in a stream, read with suspicion. */
 import { type Entry, fromBuffer, type ZipFile as Reader } from 'yauzl'
 import { ZipFile } from 'yazl'
-import { FileRefused, PICTURE_NAME, parseVenueJson, type VenueFile } from '../../core/formats/venueFile'
+import {
+  FileRefused,
+  PICTURE_NAME,
+  parseVenueJson,
+  picturesIn,
+  type VenueFile,
+} from '../../core/formats/venueFile'
 import { isJpeg } from '../video/frame'
 
 const MAX_ZIP_BYTES = 256 * 1024 * 1024
@@ -92,8 +98,7 @@ function bundle(contents: Map<string, Buffer>): VenueBundle {
   if (!json) throw new FileRefused('This is no venue file: it has no venue.json.')
   const file = parseVenueJson(json.toString('utf8'))
   const pictures = new Map<string, Buffer>()
-  for (const { picture } of file.events.flatMap((e) => e.presets)) {
-    if (picture === null) continue
+  for (const picture of picturesIn(file)) {
     const jpeg = contents.get(picture)
     if (!jpeg) throw new FileRefused('This venue file is damaged: a picture is missing.')
     if (!isJpeg(jpeg)) throw new FileRefused('This venue file is damaged: a picture is no JPEG.')

@@ -42,6 +42,8 @@ export function useDesk() {
       void mutate()
       // What somebody may can have changed with it.
       void mutateOther('me')
+      // So can surveys and the room, which a venue file brings.
+      void mutateOther((key) => typeof key === 'string' && /^(surveys$|room )/.test(key))
     }
   }, [mutate])
   return result

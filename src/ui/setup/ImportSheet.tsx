@@ -30,6 +30,8 @@ function lines(plan: ModePlan): string[] {
   if (plan.headProfiles.length) out.push(`Imports the head profiles ${list(plan.headProfiles)}.`)
   if (plan.devices.length) out.push(`Imports the devices ${list(plan.devices)}.`)
   if (plan.cues.length) out.push(`Imports the cues, tours and moves ${list(plan.cues)}.`)
+  if (plan.surveys.length) out.push(`Imports the surveys of ${list(plan.surveys)}.`)
+  if (plan.rooms.length) out.push(`Imports the room of ${list(plan.rooms)}.`)
   if (plan.tallySources.length) out.push(`Imports the tally sources ${list(plan.tallySources)}.`)
   if (plan.commandSets.length) out.push(`Imports the command sets ${list(plan.commandSets)}.`)
   return out.length > 0 ? [...out, ...plan.remarks] : ['Nothing to change: it is all here already.']
