@@ -1,5 +1,6 @@
 /** The HTTP API as one value, so that its type is known to the pages. */
 import { Hono } from 'hono'
+import { bumpRoutes } from './routes/bumps'
 import { cameraRoutes } from './routes/cameras'
 import { commandSetRoutes } from './routes/commandSets'
 import { demoRoutes } from './routes/demo'
@@ -48,6 +49,7 @@ export function createApi(deps: Deps) {
     .route('/cameras', reportRoutes(deps))
     .route('/cameras', headCheckRoutes(deps))
     .route('/cameras', learntRoutes(deps))
+    .route('/cameras', bumpRoutes(deps))
     .route('/cameras', moveRoutes(deps))
     .route('/tally', tallyRoutes(deps))
     .route('/', runningRoutes(deps))

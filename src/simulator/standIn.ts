@@ -11,6 +11,7 @@ import type { BarnHouse } from './house/house'
 import type { ControlPort } from './protocol/controlPort'
 import { type Faults, NO_FAULTS } from './protocol/faults'
 import { HOST } from './scene/cast'
+import { mounted } from './scene/mounted'
 import { distanceAlong, lightWhere, type Shot } from './scene/render'
 
 export interface StandInSpec {
@@ -143,14 +144,19 @@ export class StandIn {
     const { head, spec } = this
     const now = performance.now()
     head.advance(now)
-    const { bumpPanDeg, bumpTiltDeg } = this.faults
-    const panDeg = this.sign * head.pan.position + bumpPanDeg
-    const tiltDeg = this.sign * head.tilt.position + bumpTiltDeg
+    const { bumpPanDeg, bumpTiltDeg, bumpRollDeg } = this.faults
+    const knock = { panDeg: bumpPanDeg, tiltDeg: bumpTiltDeg, rollDeg: bumpRollDeg }
+    const { panDeg, tiltDeg, rollDeg } = mounted(
+      this.sign * head.pan.position,
+      this.sign * head.tilt.position,
+      knock,
+    )
     return {
       eye: spec.eye,
       yawDeg: spec.yawDeg,
       panDeg,
       tiltDeg,
+      ...(rollDeg === 0 ? {} : { rollDeg }),
       hfovDeg: head.hfovDeg,
       blurPx: blurPx(head, distanceAlong(spec.eye, spec.yawDeg, panDeg, tiltDeg)),
       atS: now / 1000,

@@ -9,6 +9,7 @@ const ABLE = {
 }
 const ROUND = {
   ...{ kind: 'pictures' as const, total: 3, through: 1, taken: 1, empty: 0, paused: false },
+  ...{ bump: null, bumped: false },
   ...{ at: '2 Bitterns', troubles: [], reason: null },
 }
 

@@ -17,6 +17,8 @@ export interface View {
   vfovDeg: number
   /** How its lens bends straight lines; straight if omitted. */
   bend?: Bend
+  /** Anticlockwise about where it looks, as seen by it: of a mount that does not stand upright. 0 if omitted. */
+  rollDeg?: number
 }
 
 /** Turns a direction of the camera (x right, y up, z forward) into the room: tilt, then pan. */
@@ -37,20 +39,28 @@ export function toCamera([x, y, z]: Vec3, panDeg: number, tiltDeg: number): Vec3
   return [x1, y * ct - z1 * st, y * st + z1 * ct]
 }
 
+/** Turned in the picture's plane, anticlockwise. */
+function rolled(x: number, y: number, deg: number): [number, number] {
+  const [s, c] = [Math.sin(deg * RAD), Math.cos(deg * RAD)]
+  return [x * c - y * s, x * s + y * c]
+}
+
 /** The unit direction in the room seen at point (u, v) of the picture. */
 export function rayAt(view: View, u: number, v: number): Vec3 {
   const x = u * Math.tan((view.hfovDeg * RAD) / 2)
   const y = v * Math.tan((view.vfovDeg * RAD) / 2)
   const [sx, sy] = view.bend ? straightened(x, y, view.bend) : [x, y]
   const n = Math.hypot(sx, sy, 1)
-  return toRoom([sx / n, sy / n, 1 / n], view.panDeg, view.tiltDeg)
+  const [rx, ry] = view.rollDeg ? rolled(sx, sy, view.rollDeg) : [sx, sy]
+  return toRoom([rx / n, ry / n, 1 / n], view.panDeg, view.tiltDeg)
 }
 
 /** Where a direction of the room appears in the picture; null behind the camera. */
 export function pointOf(view: View, direction: Vec3): { u: number; v: number } | null {
   const [x, y, z] = toCamera(direction, view.panDeg, view.tiltDeg)
   if (z <= 1e-9) return null
-  const [u, v] = view.bend ? bent(x / z, y / z, view.bend) : [x / z, y / z]
+  const [px, py] = view.rollDeg ? rolled(x / z, y / z, -view.rollDeg) : [x / z, y / z]
+  const [u, v] = view.bend ? bent(px, py, view.bend) : [px, py]
   return { u: u / Math.tan((view.hfovDeg * RAD) / 2), v: v / Math.tan((view.vfovDeg * RAD) / 2) }
 }
 

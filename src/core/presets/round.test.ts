@@ -10,6 +10,8 @@ const round = (change: Partial<Round>): string =>
     taken: 3,
     empty: 0,
     paused: false,
+    bump: null,
+    bumped: false,
     at: '4 Lapwings',
     troubles: [],
     reason: null,

@@ -1,5 +1,6 @@
 /** A round: one camera goes through its presets or its own memories, one after the other. */
 import * as v from 'valibot'
+import { BumpFound, bumpWords } from '../bump/bump'
 import { LEARN_STEPS } from '../learning/learnt'
 
 const Deg = v.pipe(v.number(), v.minValue(-720), v.maxValue(720))
@@ -15,6 +16,8 @@ export const RoundOrder = v.variant('kind', [
   v.object({ kind: v.literal('survey'), part: v.optional(v.object({ pan: Span, tilt: Span })) }),
   /** Measures its head and its lens. */
   v.object({ kind: v.literal('learn'), steps: v.pipe(v.array(v.picklist(LEARN_STEPS)), v.minLength(1)) }),
+  /** Looks whether its mount was bumped, by pictures of then. */
+  v.object({ kind: v.literal('bump') }),
   /** Takes in what is in its own memories, numbered from 1. */
   v.pipe(
     v.object({
@@ -28,7 +31,7 @@ export const RoundOrder = v.variant('kind', [
 export type RoundOrder = v.InferOutput<typeof RoundOrder>
 
 export const Round = v.object({
-  kind: v.picklist(['pictures', 'survey', 'learn', 'memories']),
+  kind: v.picklist(['pictures', 'survey', 'learn', 'bump', 'memories']),
   state: v.picklist(['running', 'finished', 'stopped']),
   /** How many there are, are done, and succeeded. */
   total: v.number(),
@@ -38,6 +41,10 @@ export const Round = v.object({
   empty: v.number(),
   /** It waits until it is told to go on. */
   paused: v.optional(v.boolean(), false),
+  /** How far its mount was turned; null: not looked at, or not found. */
+  bump: v.optional(v.nullable(BumpFound), null),
+  /** Is that more than nothing? */
+  bumped: v.optional(v.boolean(), false),
   /** What it is doing; '' at the end. */
   at: v.string(),
   /** What went wrong, a sentence each. */
@@ -68,11 +75,17 @@ export function roundWords(round: Round): string {
       ? `${count(taken, 'picture', 'pictures')} renewed`
       : kind === 'survey'
         ? `${count(taken, 'picture', 'pictures')} taken`
-        : `${count(taken, 'memory', 'memories')} taken in`
+        : kind === 'bump'
+          ? `${count(taken, 'picture', 'pictures')} compared`
+          : `${count(taken, 'memory', 'memories')} taken in`
   const none = empty > 0 ? `, ${empty} empty` : ''
   if (state === 'running')
     return `${paused ? 'Paused. ' : ''}${through} of ${total}, ${what}${none}. Now ${at}`
   if (state === 'stopped')
     return `Stopped after ${through} of ${total}: ${what}${none}. ${reason ?? ''}`.trim()
+  if (kind === 'bump' && round.bump)
+    return round.bumped
+      ? `It was bumped: what was stored now stands ${bumpWords(round.bump)}.`
+      : 'It stands as it did: nothing to mend.'
   return `Done: ${what}${none}.`
 }

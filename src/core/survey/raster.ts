@@ -35,14 +35,20 @@ interface Ready {
   at: readonly [number, number, number]
 }
 
+/** The picture's right and up, turned anticlockwise in its plane. */
+function rolledRows(right: readonly number[], up: readonly number[], deg: number): number[] {
+  const [s, c] = [Math.sin(deg * RAD), Math.cos(deg * RAD)]
+  return [...right.map((x, k) => c * x + s * up[k]!), ...right.map((x, k) => c * up[k]! - s * x)]
+}
+
 function ready(shot: Shot): Ready {
-  const { panDeg, tiltDeg, hfovDeg, vfovDeg } = shot.view
+  const { panDeg, tiltDeg, hfovDeg, vfovDeg, rollDeg = 0 } = shot.view
   const [sp, cp] = [Math.sin(panDeg * RAD), Math.cos(panDeg * RAD)]
   const [st, ct] = [Math.sin(tiltDeg * RAD), Math.cos(tiltDeg * RAD)]
   const [tx, ty] = [Math.tan((hfovDeg * RAD) / 2), Math.tan((vfovDeg * RAD) / 2)]
   return {
     shot,
-    m: [cp, 0, -sp, -sp * st, ct, -cp * st, sp * ct, st, cp * ct],
+    m: rolledRows([cp, 0, -sp], [-sp * st, ct, -cp * st], rollDeg).concat(sp * ct, st, cp * ct),
     ...{ tx, ty },
     // A lens that draws the corners in shows a little more than its angle says.
     within: (shot.view.bend ? 0.85 : 1) / Math.hypot(tx, ty, 1),

@@ -27,6 +27,7 @@ export const SurveyShot = v.object({
     hfovDeg: Angle,
     vfovDeg: Angle,
     bend: v.optional(v.tuple([v.number(), v.number()])),
+    rollDeg: v.optional(Deg),
   }),
   /** Its brightness against the others; 1 is unchanged. */
   gain: v.pipe(v.number(), v.gtValue(0), v.maxValue(1000)),

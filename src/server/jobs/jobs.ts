@@ -8,7 +8,7 @@ import { measurePatches } from './patches'
 import { cutPicture, halfPicture, planPicture, presetPicture, shiftBetween } from './pictures'
 import { presetListFile, takePresetList } from './presetLists'
 import { roomOf } from './room'
-import { stitchSurvey, surveyPng, surveyView } from './surveys'
+import { redrawSurvey, stitchSurvey, surveyPng, surveyView } from './surveys'
 import { applyVenue, exportVenueFile, lookAtVenue } from './venueFiles'
 
 /** By name; each takes one argument and returns what can be copied between threads. */
@@ -24,6 +24,7 @@ export const JOBS = {
   checkCues,
   measurePatches,
   stitchSurvey,
+  redrawSurvey,
   surveyPng,
   surveyView,
   learnFromPictures,

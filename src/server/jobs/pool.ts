@@ -20,6 +20,7 @@ const LIMITS: Record<JobName, Limits> = {
   halfPicture: PICTURE,
   measurePatches: PICTURE,
   stitchSurvey: SURVEY,
+  redrawSurvey: SURVEY,
   surveyPng: { pool: 'surveys', timeMs: 60_000 },
   surveyView: { pool: 'surveys', timeMs: 20_000 },
   learnFromPictures: SURVEY,

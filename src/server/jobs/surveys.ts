@@ -66,6 +66,18 @@ export async function stitchSurvey({
   const found = measureSeams(taken)
   const shots = fitted(taken, found)
   const seams = seamErrors(measureSeams(shots, found), map.pxPerDeg)
+  return {
+    ...(await draw(shots, map)),
+    shots: shots.map(({ view, gain }, i) => ({ of: of[i]!, view, gain })),
+    seams,
+  }
+}
+
+/** The pieces of the map at all its sizes. */
+async function draw(
+  shots: readonly Shot[],
+  map: SurveyMap,
+): Promise<{ tiles: SurveyTile[]; levels: number }> {
   const raster = new Raster(shots)
   let canvas = createCanvas(map.width, map.height)
   for (let y = 0; y < map.height; y += TILE)
@@ -90,12 +102,24 @@ export async function stitchSurvey({
     half.getContext('2d').drawImage(canvas, 0, 0, half.width, half.height)
     canvas = half
   }
-  return {
-    tiles,
-    levels: level + 1,
-    shots: shots.map(({ view, gain }, i) => ({ of: of[i]!, view, gain })),
-    seams,
+  return { tiles, levels: level + 1 }
+}
+
+/** The map of pictures whose places are known. @returns null where one cannot be read */
+export async function redrawSurvey({
+  pictures,
+  map,
+}: {
+  pictures: (TakenPicture & { gain: number })[]
+  map: SurveyMap
+}): Promise<{ tiles: SurveyTile[]; levels: number } | null> {
+  const shots: Shot[] = []
+  for (const picture of pictures) {
+    const shot = await shotOf(picture, MOST_PIXELS / pictures.length, picture.gain)
+    if (!shot) return null
+    shots.push(shot)
   }
+  return draw(shots, map)
 }
 
 /** The whole map as one picture. @param pieces of level 0 @returns a PNG */

@@ -119,6 +119,8 @@ export const ROUTE_RIGHTS: Readonly<Record<string, RouteRight>> = {
   'post /cameras/{id}/round': at('store', 'camera'),
   'delete /cameras/{id}/round': at('recall', 'camera'),
   'post /cameras/{id}/round/pause': at('recall', 'camera'),
+  'post /cameras/{id}/mend-bump': at('store', 'camera', 'store', 'Mended a camera that was bumped'),
+  'delete /cameras/{id}/mend-bump': at('store', 'camera', 'store', 'Took a mend back'),
   'get /cameras/{id}/learnt': at('setup', 'camera'),
   'delete /cameras/{id}/learnt': setup('Threw away what a camera had learnt'),
   'post /cameras/{id}/learnt/use': setup('Took what a camera has learnt of its head'),

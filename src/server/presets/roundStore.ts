@@ -1,6 +1,9 @@
 /** What a round reads and keeps: the presets of one camera in the open event. */
 
 import { type HeadLearnt, together } from '../../core/learning/learnt'
+import type { Sight } from '../../core/optics/sight'
+import type { View } from '../../core/optics/sphere'
+import { aimed } from '../../core/presets/pose'
 import type { PresetView } from '../../core/presets/preset'
 import type { SurveyMap } from '../../core/survey/map'
 import { stillSeen } from '../../core/survey/renewed'
@@ -12,7 +15,7 @@ import type { TakenPicture } from '../jobs/surveys'
 import type { Catalogue, Changed } from '../store/catalogue'
 import type { Database } from '../store/database'
 import { keepHeadLearnt, readHeadLearnt } from '../store/learnt'
-import { addPreset } from '../store/presets'
+import { addPreset, readPicture } from '../store/presets'
 import { keepSurvey, readSurveys, surveyOf } from '../store/surveys'
 import { overwritePreset, type Shot } from '../store/versions'
 import { retake } from './retake'
@@ -32,6 +35,8 @@ export interface RoundStore {
   /** Keeps what the camera has learnt of itself, over what is known. */
   keepLearnt(learnt: HeadLearnt): Promise<void>
   learnt(): Promise<HeadLearnt | null>
+  /** Pictures of then and how they were taken: the survey's, or the presets' own. */
+  formerLooks(sight: Sight): Promise<{ view: View; jpeg: Uint8Array }[]>
   /** Is there a survey of this camera already? */
   surveyed(): Promise<boolean>
   /**
@@ -82,6 +87,17 @@ export function roundStore({ db, catalogue, jobs, changed }: RoundStoreDeps, mem
       await keepHeadLearnt(db, cameraId, together(await readHeadLearnt(db, cameraId), learnt))
     },
     learnt: () => readHeadLearnt(db, cameraId),
+    async formerLooks(sight) {
+      const survey = eventId ? await surveyOf(db, eventId, cameraId) : null
+      if (survey) return survey.shots
+      const out: { view: View; jpeg: Uint8Array }[] = []
+      for (const { pose, pictureId, surveyed } of presets()) {
+        const at = aimed(pose)
+        const jpeg = at && pictureId && !surveyed ? await readPicture(db, pictureId) : null
+        if (at && jpeg) out.push({ view: sight.view(at), jpeg })
+      }
+      return out
+    },
     async surveyed() {
       const all = eventId ? await readSurveys(db, eventId) : []
       return all.some((one) => one.cameraId === cameraId)

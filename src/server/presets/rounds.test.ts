@@ -144,6 +144,7 @@ function setUp(seed = 1) {
     async takeIn(memory: number, shot: Shot) {
       kept.set(memory, shot.pose!.panDeg!)
     },
+    formerLooks: async () => [],
     surveyed: async () => true,
     keepSurvey: async (): Promise<string | null> => null,
     fromPictures: async () => ({ turning: null, found: [], targets: [] }),

@@ -8,6 +8,7 @@ import type { Clock } from '../cameras/clock'
 import type { Member } from '../fleet'
 import type { Gate } from '../gate/gate'
 import { log } from '../log'
+import { bumpRound } from './bumpRound'
 import { learnRound } from './learnRound'
 import { memoriesRound } from './memoriesRound'
 import { picturesRound } from './picturesRound'
@@ -69,6 +70,8 @@ export class Rounds {
         taken: 0,
         empty: 0,
         paused: false,
+        bump: null,
+        bumped: false,
         at: '',
         troubles: [],
         reason: null,
@@ -139,6 +142,7 @@ export class Rounds {
     try {
       if (order.kind === 'pictures') await picturesRound(work)
       else if (order.kind === 'survey') await surveyRound(work, order.part ?? null)
+      else if (order.kind === 'bump') await bumpRound(work)
       else if (order.kind === 'learn') await learnRound(work, order.steps)
       else await memoriesRound(work, order)
     } catch (error) {

@@ -1,6 +1,8 @@
 /** A camera that photographs all it can reach, in virtual time: refused, without pictures, silent, taken away. */
 import { type HeadProfile, opened } from '../../core/heads/profile'
 import { headProfile } from '../../core/heads/registry'
+import { createLens } from '../../core/optics/lens'
+import type { View } from '../../core/optics/sphere'
 import type { CameraOrder } from '../../core/orders/orders'
 import type { LivePose, PresetPose } from '../../core/presets/pose'
 import type { Round } from '../../core/presets/round'
@@ -8,22 +10,26 @@ import { seeded } from '../../core/seeded'
 import type { SurveyMap } from '../../core/survey/map'
 import type { Reach } from '../../core/survey/plan'
 import { HandClock } from '../cameras/testing/handClock'
+import type { MatchOrder } from '../jobs/matches'
 import type { TakenPicture } from '../jobs/surveys'
+import { bumpRound } from './bumpRound'
 import type { RoundWork } from './roundWork'
 import { surveyRound } from './surveyRound'
 
 const PROFILE = headProfile('common-20x')
+const WIDE = createLens(PROFILE.lens).hfovDeg(createLens(PROFILE.lens).wide)
 const HANGING = { upsideDown: true, mirrored: false }
 
 interface World {
   profile?: HeadProfile
-
   fails?: (n: number) => 'refuses' | 'no picture' | 'falls silent' | 'taken' | null
   hanging?: boolean
   /** Only this much anew. */
   part?: Reach
   /** Is there one already? */
   surveyed?: boolean
+  /** Looks for a bump by these instead. */
+  former?: { view: View; jpeg: Uint8Array }[]
 }
 
 async function survey({
@@ -32,6 +38,7 @@ async function survey({
   profile = PROFILE,
   part,
   surveyed = true,
+  former,
 }: World) {
   const clock = new HandClock()
   const random = seeded(3)
@@ -97,13 +104,24 @@ async function survey({
     trouble: (text: string) => troubles.push(text),
     store: {
       surveyed: async () => surveyed,
+      formerLooks: async () => former ?? [],
+      // All things stand 2 degrees further to the right than they did, along the horizon.
+      matches: async ({ pairs }: MatchOrder) =>
+        pairs.map(({ a, b }) => ({
+          ...{ a, b },
+          points: Array.from({ length: 40 }, (_, i): [number, number, number, number] => {
+            const deg = i / 2 - 10
+            const at = (x: number) => Math.tan((x * Math.PI) / 180) / Math.tan((WIDE / 2) * (Math.PI / 180))
+            return [at(deg), 0, at(deg + 2 - 0.05), 0]
+          }),
+        })),
       async keepSurvey(pictures: TakenPicture[], map: SurveyMap | null) {
         kept.push({ pictures, map })
         return null
       },
     },
   } as unknown as RoundWork
-  const done = surveyRound(work, part)
+  const done = former ? bumpRound(work) : surveyRound(work, part)
   let over = false
   void done.then(() => {
     over = true
@@ -185,4 +203,27 @@ test('a part of it anew takes few pictures, all of which show some of it, and ke
   const first = await survey({ part, surveyed: false })
   expect(first.ended[0]).toMatch(/no survey yet/)
   expect(first.orders).toBe(0)
+})
+
+const FORMER = [-40, 0, 40].map((panDeg) => ({
+  view: { panDeg, tiltDeg: 0, hfovDeg: WIDE, vfovDeg: WIDE / 1.8 },
+  jpeg: Uint8Array.of(0),
+}))
+
+test('looking for a bump: each former place is looked at again, and the turn is told', async () => {
+  const { told, stood } = await survey({ former: FORMER })
+  expect(stood).toHaveLength(3)
+  expect(told).toMatchObject({ total: 3, taken: 3, bumped: true })
+  expect(told.bump!.panDeg).toBeCloseTo(2, 1)
+  expect(told.bump!.pictures).toBe(3)
+})
+
+test.each([
+  [{ former: [] }, /nothing to compare with/],
+  [{ former: FORMER, fails: () => 'no picture' as const }, /No picture could be taken/],
+  [{ former: FORMER, fails: () => 'falls silent' as const }, /does not answer/],
+])('looking for a bump ends in a sentence: %#', async (world, said) => {
+  const { ended, told } = await survey(world)
+  expect(ended[0]).toMatch(said)
+  expect(told.bump).toBeUndefined()
 })

@@ -77,7 +77,7 @@ export async function surveyRound(work: RoundWork, part: Reach | null = null): P
 }
 
 /** @returns why there is none; null when it is taken */
-async function photograph(
+export async function photograph(
   work: RoundWork,
   to: { panDeg: number; tiltDeg: number; zoom: number },
   take: (at: { panDeg: number; tiltDeg: number; zoom: number }, jpeg: Uint8Array) => void,

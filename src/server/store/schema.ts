@@ -35,11 +35,22 @@ import type { Grant } from '../../core/people/rights'
 import type { Pace, Parts } from '../../core/presets/pace'
 import type { Encoder } from '../../core/presets/pose'
 import type { OscSettings, RemoteRight } from '../../core/remote/settings'
-import type { RoomKept, RoomSolved } from '../../core/room/room'
+import type { Mark, RoomKept, RoomSolved } from '../../core/room/room'
 import type { Limits } from '../../core/stick/speeds'
+import type { SurveyMap } from '../../core/survey/map'
 import type { SurveyAbout } from '../../core/survey/surveys'
 import type { TallySettings } from '../../core/tally/sources'
 import type { Spoken } from '../tally/tally'
+
+/** What a mend has changed, as it was. */
+export interface BeforeMend {
+  /** The version of each preset before, and the one that the mend made. */
+  presets: { id: string; before: number; after: number }[]
+  limits: Limits | null
+  marks: { pointId: string; mark: Mark }[]
+  /** Null: there was no survey. */
+  survey: { map: SurveyMap; views: View[] } | null
+}
 
 const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
 const id = () => uuid('id').primaryKey().defaultRandom()
@@ -348,6 +359,21 @@ export const room = pgTable('room', {
   picture: bytea('picture'),
   pictureSize: jsonb('picture_size').$type<{ width: number; height: number }>(),
 })
+
+/** The newest mend of a camera that was bumped, with what was before, so that it can be undone. */
+export const bumpMend = pgTable(
+  'bump_mend',
+  {
+    eventId: uuid('event_id')
+      .notNull()
+      .references(() => event.id, { onDelete: 'cascade' }),
+    cameraId: uuid('camera_id')
+      .notNull()
+      .references(() => camera.id, { onDelete: 'cascade' }),
+    before: jsonb('before').$type<BeforeMend>().notNull(),
+  },
+  (t) => [primaryKey({ columns: [t.eventId, t.cameraId] })],
+)
 
 /** What a camera has measured of its own head and lens. */
 export const headLearnt = pgTable('head_learnt', {

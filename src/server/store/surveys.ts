@@ -41,7 +41,7 @@ export async function surveyOf(db: Database, eventId: string, cameraId: string) 
     .select()
     .from(survey)
     .where(and(eq(survey.eventId, eventId), eq(survey.cameraId, cameraId)))
-  return row ? { about: row.about, shots: await readShots(db, row.id) } : null
+  return row ? { about: row.about, takenAt: row.takenAt, shots: await readShots(db, row.id) } : null
 }
 
 export async function readSurvey(db: Database, id: string) {

@@ -31,6 +31,8 @@ export const Faults = v.object({
   /** Somebody has knocked against the camera: it is turned by so much against what it says, degrees. */
   bumpPanDeg: v.optional(v.number(), 0),
   bumpTiltDeg: v.optional(v.number(), 0),
+  /** Clockwise, as the camera sees itself: its picture turns the other way. */
+  bumpRollDeg: v.optional(v.number(), 0),
   /** Power is cut now and comes back after this. */
   rebootMs: v.optional(Ms, 0),
   seed: v.optional(v.pipe(v.number(), v.integer()), 1),

@@ -18,13 +18,18 @@ export class Projector {
     readonly panDeg: number,
     readonly tiltDeg: number,
     hfovDeg: number,
+    private readonly rollDeg = 0,
   ) {
     this.focal = width / 2 / Math.tan((hfovDeg * RAD) / 2)
   }
 
   toCam(p: Vec3): Vec3 {
     const relative: Vec3 = [p[0] - this.eye[0], p[1] - this.eye[1], p[2] - this.eye[2]]
-    return toCamera(relative, this.panDeg, this.tiltDeg)
+    const upright = toCamera(relative, this.panDeg, this.tiltDeg)
+    if (this.rollDeg === 0) return upright
+    // A camera that is rolled clockwise shows everything turned the other way.
+    const [s, c] = [Math.sin(this.rollDeg * RAD), Math.cos(this.rollDeg * RAD)]
+    return [upright[0] * c - upright[1] * s, upright[0] * s + upright[1] * c, upright[2]]
   }
 
   private screen([x, y, z]: Vec3): [number, number] {

@@ -29,6 +29,8 @@ export interface Shot {
   yawDeg: number
   panDeg: number
   tiltDeg: number
+  /** Of a camera that does not stand upright, clockwise; 0 if omitted. */
+  rollDeg?: number
   hfovDeg: number
   /** Diameter of the blur of what the camera looks at, pixels of a 640 wide picture. */
   blurPx: number
@@ -207,6 +209,7 @@ function drawShot(shot: Shot, width: number, height: number): Canvas {
     shot.panDeg + shot.yawDeg,
     shot.tiltDeg,
     shot.hfovDeg,
+    shot.rollDeg,
   )
   drawBarn(view)
   const near = PARTS.map((part) => ({ part, depth: order(part, shot.eye) })).sort((a, b) => b.depth - a.depth)

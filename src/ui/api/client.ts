@@ -1,6 +1,7 @@
 /** The server's API, with its types. */
 
 import { type ClientResponse, hc } from 'hono/client'
+import type { Bump } from '../../core/bump/bump'
 import type { CameraSettings, Connection, Secrets } from '../../core/cameras/connection'
 import type { Controls } from '../../core/controls/controls'
 import type { Finding } from '../../core/cues/check'
@@ -406,6 +407,11 @@ export const setTimeZone = (venueId: string, timeZone: string) =>
 export const readSurveys = () => read(client.surveys.$get())
 export const storeFromSurvey = (id: string, at: { panDeg: number; tiltDeg: number; hfovDeg: number }) =>
   read(client.surveys[':id'].presets.$post({ param: { id }, json: at }))
+
+/** @param lensToo presets are zoomed as large as they were */
+export const mendBump = (id: string, bump: Bump, lensToo: boolean) =>
+  read(client.cameras[':id']['mend-bump'].$post({ param: { id }, json: { bump, lensToo } }))
+export const undoBump = (id: string) => read(client.cameras[':id']['mend-bump'].$delete({ param: { id } }))
 
 export const readRoom = () => read(client.room.$get())
 /** @param version the one that it was made from */

@@ -9,6 +9,7 @@ import { told } from '../basics/told'
 import { Words } from '../basics/Words'
 import type { DeskCamera } from '../desk/useCamera'
 import { RADIUS, TONES } from '../theme/tones'
+import { order } from './actions'
 import { type Posed, posed } from './posed'
 import { type Shift, shiftedPlace, shiftWords } from './shift'
 
@@ -52,6 +53,15 @@ export function MendSheet({ camera, presets: all, shift, onClose }: MendSheetPro
   const foot = (
     <>
       <Key label={`Mend all ${presets.length}`} tone="filled" onPress={() => void mend()} testID="mend-all" />
+      <Key
+        label="Look closer"
+        description="It looks at several pictures of then, tells a roll and another lens too, and mends limits, survey and room as well."
+        onPress={() => {
+          onClose()
+          void order({ t: 'startRound', camera: view.id, round: { kind: 'bump' } })
+        }}
+        testID="look-for-bump"
+      />
       <Key label="Leave them" onPress={onClose} />
     </>
   )

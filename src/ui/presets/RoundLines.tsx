@@ -1,4 +1,5 @@
 /** Cameras that go through their presets or memories: how far, and the way to stop; at the end what came of it. */
+import { useState } from 'react'
 import { StyleSheet, View } from 'react-native'
 import { roundWords } from '../../core/presets/round'
 import type { CameraView } from '../../server/api'
@@ -9,6 +10,8 @@ import { Words } from '../basics/Words'
 import { useFact } from '../live/hooks'
 import { live } from '../live/live'
 import { RADIUS, TONES } from '../theme/tones'
+
+import { BumpSheet } from './BumpSheet'
 
 const TROUBLES_SHOWN = 3
 
@@ -23,6 +26,7 @@ export const RoundLines = ({ cameras, surveys = false }: RoundLinesProps) =>
 
 function RoundLine({ camera, surveys }: { camera: CameraView; surveys: boolean }) {
   const round = useFact('round', camera.id)
+  const [mending, setMending] = useState(false)
   if (!round || (round.kind === 'survey' && round.state === 'finished' && !surveys)) return null
   const running = round.state === 'running'
   const share = round.total > 0 ? round.through / round.total : 0
@@ -39,6 +43,9 @@ function RoundLine({ camera, surveys }: { camera: CameraView; surveys: boolean }
             onPress={() => void told(() => pauseRound(camera.id, !round.paused))}
             testID="pause-round"
           />
+        ) : null}
+        {round.state === 'finished' && round.bump && round.bumped ? (
+          <Key label="Mend" tone="filled" onPress={() => setMending(true)} testID="see-bump" />
         ) : null}
         <Key
           label={running ? 'Stop' : 'OK'}
@@ -61,6 +68,9 @@ function RoundLine({ camera, surveys }: { camera: CameraView; surveys: boolean }
         <Words size={13} tone="clay">
           {`and ${more} more`}
         </Words>
+      ) : null}
+      {mending && round.bump ? (
+        <BumpSheet view={camera} found={round.bump} onClose={() => setMending(false)} />
       ) : null}
     </View>
   )

@@ -43,6 +43,17 @@ export function SurveySheet({ view, surveyId, onPart, onClose }: SurveySheetProp
         Whoever drives it stops this at once. At the end it goes back to where it stands now.
         {surveyId ? ' The present survey stays until the new one is complete.' : ''}
       </Words>
+      <View style={styles.keys}>
+        <Key
+          label="Was it bumped?"
+          description="It looks again at a few places that it photographed, and tells how far its mount was turned."
+          onPress={() => {
+            onClose()
+            void order({ t: 'startRound', camera: view.id, round: { kind: 'bump' } })
+          }}
+          testID="look-for-bump"
+        />
+      </View>
       {surveyId ? (
         <View style={styles.keys}>
           <Key

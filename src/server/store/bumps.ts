@@ -1,0 +1,112 @@
+/** Mends of cameras that were bumped: all of it, or nothing. */
+import { and, eq, inArray } from 'drizzle-orm'
+import type { PresetPose } from '../../core/presets/pose'
+import type { Mark } from '../../core/room/room'
+import { solveRoom } from '../../core/room/solveRoom'
+import type { Limits } from '../../core/stick/speeds'
+import { type Database, patiently } from './database'
+import { putRoom, readRoom } from './room'
+import { type BeforeMend, bumpMend, camera, preset } from './schema'
+import { keepSurvey, type NewSurvey, readSurveys, removeSurvey } from './surveys'
+import { amendPresets, useVersion } from './versions'
+
+type Marks = readonly { pointId: string; mark: Mark }[]
+
+export interface Mend {
+  presets: readonly { id: string; pose: PresetPose }[]
+  limits: Limits | null
+  marks: Marks
+  /** `gone`: it could not be drawn anew. */
+  survey: { is: 'none' } | { is: 'gone' } | ({ is: 'kept' } & Omit<NewSurvey, 'eventId' | 'cameraId'>)
+  before: Omit<BeforeMend, 'presets'>
+}
+
+async function versionsOf(db: Database, ids: readonly string[]): Promise<Map<string, number>> {
+  if (ids.length === 0) return new Map()
+  const rows = await db
+    .select({ id: preset.id, version: preset.currentVersion })
+    .from(preset)
+    .where(inArray(preset.id, [...ids]))
+  return new Map(rows.map(({ id, version }) => [id, version]))
+}
+
+async function putMarks(db: Database, eventId: string, marks: Marks): Promise<void> {
+  if (marks.length === 0) return
+  const { version, points, length, pins, placed } = await readRoom(db, eventId)
+  const moved = points.map((point) => {
+    const mine = marks.filter(({ pointId }) => pointId === point.id).map(({ mark }) => mark)
+    const others = point.marks.filter(({ cameraId }) => mine.every((mark) => mark.cameraId !== cameraId))
+    return mine.length > 0 ? { ...point, marks: [...others, ...mine] } : point
+  })
+  await putRoom(
+    db,
+    eventId,
+    version,
+    { points: moved, length, pins, placed },
+    solveRoom({ points: moved, length }),
+  )
+}
+
+async function putSurvey(db: Database, eventId: string, cameraId: string, survey: Mend['survey']) {
+  if (survey.is === 'kept') {
+    const { takenAt, about, tiles, shots } = survey
+    await keepSurvey(db, { eventId, cameraId, takenAt, about, tiles, shots })
+  } else if (survey.is === 'gone')
+    for (const one of await readSurveys(db, eventId))
+      if (one.cameraId === cameraId) await removeSurvey(db, one.id)
+}
+
+export function keepMend(db: Database, eventId: string, cameraId: string, mend: Mend): Promise<void> {
+  return patiently(db).transaction(async (transaction) => {
+    const tx = transaction as unknown as Database
+    const ids = mend.presets.map(({ id }) => id)
+    const before = await versionsOf(tx, ids)
+    await amendPresets(tx, mend.presets)
+    const after = await versionsOf(tx, ids)
+    await tx.update(camera).set({ limits: mend.limits }).where(eq(camera.id, cameraId))
+    await putMarks(tx, eventId, mend.marks)
+    await putSurvey(tx, eventId, cameraId, mend.survey)
+    const kept: BeforeMend = {
+      ...mend.before,
+      presets: ids.flatMap((id) => {
+        const [was, is] = [before.get(id), after.get(id)]
+        return was !== undefined && is !== undefined ? [{ id, before: was, after: is }] : []
+      }),
+    }
+    await tx
+      .insert(bumpMend)
+      .values({ eventId, cameraId, before: kept })
+      .onConflictDoUpdate({ target: [bumpMend.eventId, bumpMend.cameraId], set: { before: kept } })
+  })
+}
+
+const of = (eventId: string, cameraId: string) =>
+  and(eq(bumpMend.eventId, eventId), eq(bumpMend.cameraId, cameraId))
+
+export async function readMend(db: Database, eventId: string, cameraId: string): Promise<BeforeMend | null> {
+  const [row] = await db.select().from(bumpMend).where(of(eventId, cameraId))
+  return row?.before ?? null
+}
+
+/** What was stored anew since the mend stays as it is. */
+export function undoMend(
+  db: Database,
+  eventId: string,
+  cameraId: string,
+  before: BeforeMend,
+  survey: Mend['survey'],
+): Promise<void> {
+  return patiently(db).transaction(async (transaction) => {
+    const tx = transaction as unknown as Database
+    const now = await versionsOf(
+      tx,
+      before.presets.map(({ id }) => id),
+    )
+    for (const { id, before: version, after } of before.presets)
+      if (now.get(id) === after) await useVersion(tx, id, version)
+    await tx.update(camera).set({ limits: before.limits }).where(eq(camera.id, cameraId))
+    await putMarks(tx, eventId, before.marks)
+    await putSurvey(tx, eventId, cameraId, survey)
+    await tx.delete(bumpMend).where(of(eventId, cameraId))
+  })
+}
