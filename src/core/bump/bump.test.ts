@@ -61,7 +61,7 @@ function world(
       const slip = () => (wild ? 0.3 * gauss() : 0.0012 * gauss())
       return [[a[0], a[1], b[0] + slip(), b[1] + slip()] as const]
     })
-    return { then: view, now: view, points }
+    return { was: view, now: view, points }
   })
   return { mount, pairs, random }
 }

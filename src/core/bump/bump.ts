@@ -35,7 +35,7 @@ export type BumpFound = v.InferOutput<typeof BumpFound>
 
 /** Two pictures taken at the same pose, then and now, with points of both: -1..1 across, the same unit up. */
 export interface ThenAndNow {
-  then: View
+  was: View
   now: View
   points: readonly (readonly [number, number, number, number])[]
 }
@@ -78,11 +78,11 @@ const aspectOf = ({ hfovDeg, vfovDeg }: View) => Math.tan((hfovDeg * RAD) / 2) /
 export function solveBump(pairs: readonly ThenAndNow[]): BumpFound | null {
   const usable = pairs.filter(({ points }) => points.length >= LEAST)
   if (usable.length === 0) return null
-  const measured = usable.map(({ then, now, points }) => {
-    const aspect = aspectOf(then)
+  const measured = usable.map(({ was, now, points }) => {
+    const aspect = aspectOf(was)
     return {
       now,
-      points: points.map(([xa, ya, xb, yb]) => ({ then: rayAt(then, xa, ya * aspect), x: xb, y: yb })),
+      points: points.map(([xa, ya, xb, yb]) => ({ was: rayAt(was, xa, ya * aspect), x: xb, y: yb })),
     }
   })
   const bumpIn = (p: ArrayLike<number>): Bump => ({
@@ -97,8 +97,8 @@ export function solveBump(pairs: readonly ThenAndNow[]): BumpFound | null {
     residuals(p) {
       const bump = bumpIn(p)
       const out = new Float64Array(2 * points.length)
-      points.forEach(({ then, x, y }, i) => {
-        const at = pointIn(now, bumped(then, bump), bump.larger)
+      points.forEach(({ was, x, y }, i) => {
+        const at = pointIn(now, bumped(was, bump), bump.larger)
         out[2 * i] = at ? (at[0] - x) / SIGMA : 1e4
         out[2 * i + 1] = at ? (at[1] - y) / SIGMA : 1e4
       })
@@ -108,8 +108,8 @@ export function solveBump(pairs: readonly ThenAndNow[]): BumpFound | null {
   const solved = solveRobustly(blocks, startOf(measured))
   const bump = bumpIn(solved.p)
   const agree = measured.filter(({ now, points }) => {
-    const near = points.filter(({ then, x, y }) => {
-      const at = pointIn(now, bumped(then, bump), bump.larger)
+    const near = points.filter(({ was, x, y }) => {
+      const at = pointIn(now, bumped(was, bump), bump.larger)
       return at !== null && Math.hypot(at[0] - x, at[1] - y) < AGREES
     })
     return near.length >= Math.max(LEAST, MOST_AGREE * points.length)
@@ -125,12 +125,12 @@ export function solveBump(pairs: readonly ThenAndNow[]): BumpFound | null {
 
 /** From how the middles of most points have moved. */
 function startOf(
-  measured: readonly { now: View; points: readonly { then: Vec3; x: number; y: number }[] }[],
+  measured: readonly { now: View; points: readonly { was: Vec3; x: number; y: number }[] }[],
 ): number[] {
   const [pans, tilts]: [number[], number[]] = [[], []]
   for (const { now, points } of measured)
-    for (const { then, x, y } of points) {
-      const [a, b] = [panTiltOf(then), panTiltOf(rayAt(now, x, y * aspectOf(now)))]
+    for (const { was, x, y } of points) {
+      const [a, b] = [panTiltOf(was), panTiltOf(rayAt(now, x, y * aspectOf(now)))]
       pans.push(((((b.panDeg - a.panDeg + 180) % 360) + 360) % 360) - 180)
       tilts.push(b.tiltDeg - a.tiltDeg)
     }

@@ -42,14 +42,14 @@ export async function bumpRound(work: RoundWork): Promise<void> {
   if (former.length === 0) return work.end(NO_FORMER)
   work.tell({ total: former.length })
   const pictures: Uint8Array[] = []
-  const views: { then: View; now: View }[] = []
+  const views: { was: View; now: View }[] = []
   for (const [i, { view, jpeg }] of former.entries()) {
     if (!work.goesOn) return
     work.tell({ at: `picture ${i + 1}` })
     const zoom = lens.zoomForHfov(view.hfovDeg)
     const trouble = await photograph(work, { ...sight.turned(view), zoom }, (at, now) => {
       pictures.push(jpeg, now)
-      views.push({ then: view, now: sight.view(at) })
+      views.push({ was: view, now: sight.view(at) })
     })
     if (!isUsable(camera.health.state)) return work.end(SILENT)
     if (!work.goesOn) return
