@@ -17,6 +17,7 @@ import {
   still,
   WIDE,
 } from '../e2e/harness'
+import { touchRoom } from './lib/touchRoom'
 
 const folder = join(__dirname, '../docs/screenshots')
 
@@ -70,14 +71,6 @@ async function main() {
   await wide.waitForSelector(by('row-6'))
   await sleep(1500)
   await shoot(wide, 'setup-cameras')
-  await press(wide, 'edit-1')
-  await pressIn(wide, 'open-report')
-  await wide.waitForSelector(by('report-packets'))
-  await fill(wide, 'filter-report', 'pan')
-  await sleep(1500)
-  await shoot(wide, 'camera-report')
-  await wide.goto(`${running.address}/setup`)
-  await wide.waitForSelector(by('row-6'))
   const { show: kept } = (await (await fetch(`${running.address}/api/desk`)).json()) as {
     show: { desks: { id: string }[] }
   }
@@ -127,6 +120,13 @@ async function main() {
   await sleep(900)
   await shoot(wide, 'sightlines-wide')
   await still(running)
+  await touchRoom(running.address)
+  await press(wide, 'open-room')
+  await wide.waitForSelector(by('plan-camera-2'))
+  await pressIn(wide, 'ask-point-3 Curlews')
+  await wide.waitForSelector(by('place-name'))
+  await sleep(1500)
+  await shoot(wide, 'room-wide')
   await wide.close()
 
   const taught = await browser.newPage()

@@ -30,6 +30,7 @@ const MEASURED = [
   'learning',
   'sightlines',
   'room',
+  'bump',
 ].map((name) => `e2e/${name}`)
 let passed = 0
 let failed = 0

@@ -1,6 +1,7 @@
 /** Work that would block the loop, and the dead-man with it, is done on threads of its own. */
 
 import { readCommandSet, readHeadProfile } from '../venues/readCommandSet'
+import { bumpFromPictures } from './bump'
 import { checkCues } from './cueCheck'
 import { learnFromPictures } from './learnTurning'
 import { matchPictures } from './matches'
@@ -28,6 +29,7 @@ export const JOBS = {
   surveyPng,
   surveyView,
   learnFromPictures,
+  bumpFromPictures,
   matchPictures,
   planPicture,
   roomOf,

@@ -24,6 +24,7 @@ const LIMITS: Record<JobName, Limits> = {
   surveyPng: { pool: 'surveys', timeMs: 60_000 },
   surveyView: { pool: 'surveys', timeMs: 20_000 },
   learnFromPictures: SURVEY,
+  bumpFromPictures: SURVEY,
   matchPictures: SURVEY,
   shiftBetween: PICTURE,
   planPicture: PICTURE,

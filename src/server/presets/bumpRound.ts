@@ -1,11 +1,12 @@
 /** A camera goes back to where pictures of it were taken, and sees by them how far its mount has been turned. */
-import { isBumped, solveBump, type ThenAndNow } from '../../core/bump/bump'
+import { isBumped } from '../../core/bump/bump'
 import { isUsable } from '../../core/facts/health'
 import { createLens } from '../../core/optics/lens'
 import { sightOf } from '../../core/optics/sight'
 import { angleBetweenDeg, type View } from '../../core/optics/sphere'
 import { aimed } from '../../core/presets/pose'
 import { NO_LIMITS } from '../../core/stick/speeds'
+import type { LookedAgain } from '../jobs/bump'
 import { type RoundWork, SILENT } from './roundWork'
 import { photograph } from './surveyRound'
 
@@ -41,26 +42,22 @@ export async function bumpRound(work: RoundWork): Promise<void> {
   const former = spreadOut(await work.store.formerLooks(sight), MOST)
   if (former.length === 0) return work.end(NO_FORMER)
   work.tell({ total: former.length })
-  const pictures: Uint8Array[] = []
-  const views: { was: View; now: View }[] = []
+  const looked: LookedAgain[] = []
   for (const [i, { view, jpeg }] of former.entries()) {
     if (!work.goesOn) return
     work.tell({ at: `picture ${i + 1}` })
     const zoom = lens.zoomForHfov(view.hfovDeg)
     const trouble = await photograph(work, { ...sight.turned(view), zoom }, (at, now) => {
-      pictures.push(jpeg, now)
-      views.push({ was: view, now: sight.view(at) })
+      looked.push({ former: jpeg, today: now, was: view, now: sight.view(at) })
     })
     if (!isUsable(camera.health.state)) return work.end(SILENT)
     if (!work.goesOn) return
     if (trouble) work.trouble(`Picture ${i + 1}: ${trouble}`)
-    work.tell({ through: i + 1, taken: views.length })
+    work.tell({ through: i + 1, taken: looked.length })
   }
-  if (views.length === 0) return work.end('No picture could be taken.')
+  if (looked.length === 0) return work.end('No picture could be taken.')
   work.tell({ at: 'comparing the pictures' })
-  const pairs = views.map((_, i) => ({ a: 2 * i, b: 2 * i + 1, laid: null }))
-  const matched = await work.store.matches({ pictures, pairs })
-  const found = solveBump(views.map((one, i): ThenAndNow => ({ ...one, points: matched[i]?.points ?? [] })))
+  const found = await work.store.bumpOf(looked)
   if (!found) return work.end(NOTHING_ALIKE)
   work.tell({ bump: found, bumped: isBumped(found) })
 }

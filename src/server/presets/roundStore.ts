@@ -1,5 +1,6 @@
 /** What a round reads and keeps: the presets of one camera in the open event. */
 
+import type { BumpFound } from '../../core/bump/bump'
 import { type HeadLearnt, together } from '../../core/learning/learnt'
 import type { Sight } from '../../core/optics/sight'
 import type { View } from '../../core/optics/sphere'
@@ -8,6 +9,7 @@ import type { PresetView } from '../../core/presets/preset'
 import type { SurveyMap } from '../../core/survey/map'
 import { stillSeen } from '../../core/survey/renewed'
 import type { Member } from '../fleet'
+import type { LookedAgain } from '../jobs/bump'
 import type { Jobs } from '../jobs/jobs'
 import type { FromPictures, LearnFrom } from '../jobs/learnTurning'
 import type { Matched, MatchOrder } from '../jobs/matches'
@@ -32,6 +34,8 @@ export interface RoundStore {
   /** Reads what pictures tell of the head. */
   fromPictures(order: LearnFrom): Promise<FromPictures>
   matches(order: MatchOrder): Promise<Matched[]>
+  /** How far the mount was turned; null where too little is recognised. */
+  bumpOf(looked: LookedAgain[]): Promise<BumpFound | null>
   /** Keeps what the camera has learnt of itself, over what is known. */
   keepLearnt(learnt: HeadLearnt): Promise<void>
   learnt(): Promise<HeadLearnt | null>
@@ -83,6 +87,7 @@ export function roundStore({ db, catalogue, jobs, changed }: RoundStoreDeps, mem
     },
     fromPictures: (order) => jobs.run('learnFromPictures', order),
     matches: (order) => jobs.run('matchPictures', order),
+    bumpOf: (looked) => jobs.run('bumpFromPictures', looked),
     async keepLearnt(learnt) {
       await keepHeadLearnt(db, cameraId, together(await readHeadLearnt(db, cameraId), learnt))
     },

@@ -149,6 +149,7 @@ function setUp(seed = 1) {
     keepSurvey: async (): Promise<string | null> => null,
     fromPictures: async () => ({ turning: null, found: [], targets: [] }),
     matches: async () => [],
+    bumpOf: async () => null,
     keepLearnt: async () => {},
     learnt: async () => null,
   }

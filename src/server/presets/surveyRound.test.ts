@@ -1,4 +1,5 @@
 /** A camera that photographs all it can reach, in virtual time: refused, without pictures, silent, taken away. */
+import { solveBump } from '../../core/bump/bump'
 import { type HeadProfile, opened } from '../../core/heads/profile'
 import { headProfile } from '../../core/heads/registry'
 import { createLens } from '../../core/optics/lens'
@@ -10,7 +11,7 @@ import { seeded } from '../../core/seeded'
 import type { SurveyMap } from '../../core/survey/map'
 import type { Reach } from '../../core/survey/plan'
 import { HandClock } from '../cameras/testing/handClock'
-import type { MatchOrder } from '../jobs/matches'
+import type { LookedAgain } from '../jobs/bump'
 import type { TakenPicture } from '../jobs/surveys'
 import { bumpRound } from './bumpRound'
 import type { RoundWork } from './roundWork'
@@ -106,15 +107,17 @@ async function survey({
       surveyed: async () => surveyed,
       formerLooks: async () => former ?? [],
       // All things stand 2 degrees further to the right than they did, along the horizon.
-      matches: async ({ pairs }: MatchOrder) =>
-        pairs.map(({ a, b }) => ({
-          ...{ a, b },
-          points: Array.from({ length: 40 }, (_, i): [number, number, number, number] => {
-            const deg = i / 2 - 10
-            const at = (x: number) => Math.tan((x * Math.PI) / 180) / Math.tan((WIDE / 2) * (Math.PI / 180))
-            return [at(deg), 0, at(deg + 2 - 0.05), 0]
-          }),
-        })),
+      bumpOf: async (looked: LookedAgain[]) =>
+        solveBump(
+          looked.map(({ was, now }) => ({
+            ...{ was, now },
+            points: Array.from({ length: 40 }, (_, i) => {
+              const deg = i / 2 - 10
+              const at = (x: number) => Math.tan((x * Math.PI) / 180) / Math.tan((WIDE * Math.PI) / 360)
+              return [at(deg), 0, at(deg + 2 - 0.05), 0] as const
+            }),
+          })),
+        ),
       async keepSurvey(pictures: TakenPicture[], map: SurveyMap | null) {
         kept.push({ pictures, map })
         return null

@@ -8,7 +8,7 @@ import { type Database, patiently } from './database'
 import { putRoom, readRoom } from './room'
 import { type BeforeMend, bumpMend, camera, preset } from './schema'
 import { keepSurvey, type NewSurvey, readSurveys, removeSurvey } from './surveys'
-import { amendPresets, useVersion } from './versions'
+import { amendPresets, useVersion as setVersion } from './versions'
 
 type Marks = readonly { pointId: string; mark: Mark }[]
 
@@ -103,7 +103,7 @@ export function undoMend(
       before.presets.map(({ id }) => id),
     )
     for (const { id, before: version, after } of before.presets)
-      if (now.get(id) === after) await useVersion(tx, id, version)
+      if (now.get(id) === after) await setVersion(tx, id, version)
     await tx.update(camera).set({ limits: before.limits }).where(eq(camera.id, cameraId))
     await putMarks(tx, eventId, before.marks)
     await putSurvey(tx, eventId, cameraId, survey)
