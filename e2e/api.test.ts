@@ -152,6 +152,7 @@ test('the API describes itself', async () => {
     'get /people',
     'get /persons',
     'get /pictures/{id}',
+    'get /presets/grids',
     'get /presets/{id}/versions',
     'get /remote-settings',
     'get /room',
@@ -256,6 +257,7 @@ test('the API describes itself', async () => {
     'put /looks/{id}',
     'put /moves/{id}',
     'put /persons/{id}',
+    'put /presets/grids/{id}',
     'put /presets/{id}/light',
     'put /presets/{id}/memory',
     'put /presets/{id}/picture',
@@ -265,6 +267,7 @@ test('the API describes itself', async () => {
     'put /room',
     'put /room/picture',
     'put /starts/{id}',
+    'put /surveys/{id}/presets/{preset}',
     'put /tally/settings',
     'put /tours/{id}',
   ])

@@ -6,11 +6,13 @@ import { createCanvas, loadImage } from '@napi-rs/canvas'
 import type { Browser, Page } from 'puppeteer-core'
 import {
   by,
+  centre,
   eventually,
   fill,
   openDesk,
   PHONE,
   press,
+  pressIn,
   pressNote,
   type Running,
   reads,
@@ -38,6 +40,7 @@ interface Preset {
   number: number
   name: string
   surveyed: boolean
+  version: number
   pictureId: string | null
   pose: { panDeg: number; tiltDeg: number; zoom: number }
 }
@@ -236,6 +239,44 @@ test('on a phone a box becomes a preset without moving the camera; its picture i
   await page.close()
 }, 60_000)
 
+test('a frame is dragged by its middle and by its corner; the camera does not move; undone in one', async () => {
+  const page = await browser.newPage()
+  await page.setViewport(WIDE)
+  await page.goto(`${running.address}/sightlines`)
+  await page.waitForSelector(by('live-frame'))
+  const was = await named('Avocets')
+  const before = await still(running)
+  await press(page, 'sight-change')
+  await press(page, `label-${was.number}`)
+  await page.waitForSelector(by('move-frame'))
+  const drag = async (id: string, dx: number, dy: number) => {
+    const { x, y } = await centre(page, id)
+    await page.mouse.move(x, y)
+    await page.mouse.down()
+    await page.mouse.move(x + dx, y + dy, { steps: 5 })
+    await page.mouse.up()
+  }
+  const scale = async () =>
+    Number(await page.$eval(by('sightlines-map'), (e) => e.getAttribute('data-scale'))) * map.pxPerDeg
+  await drag('move-frame', 4 * (await scale()), -2 * (await scale()))
+  await eventually('it is moved', async () => {
+    const { pose } = await named('Avocets')
+    return Math.hypot(pose.panDeg - was.pose.panDeg - 4, pose.tiltDeg - was.pose.tiltDeg - 2) < 0.4
+  })
+  const moved = await named('Avocets')
+  expect(moved.surveyed).toBe(true)
+  expect(moved.pose.zoom).toBeCloseTo(was.pose.zoom, -1)
+  await drag('size-frame', -20, -12)
+  await eventually('it is smaller', async () => (await named('Avocets')).pose.zoom > was.pose.zoom + 50)
+  const small = await named('Avocets')
+  expect(small.pose.panDeg).toBeCloseTo(moved.pose.panDeg, 1)
+  expect((await still(running)).panDeg).toBe(before.panDeg)
+  await pressNote(page, 'Undo')
+  await eventually('the size is back', async () => (await named('Avocets')).pose.zoom === moved.pose.zoom)
+  await send(`/presets/${was.id}/version`, 'PUT', { version: was.version })
+  await page.close()
+}, 60_000)
+
 test('a seat grid: four corners touched, tried, made as one section, found by its name, taken back as one', async () => {
   const page = await browser.newPage()
   await page.setViewport(WIDE)
@@ -248,11 +289,12 @@ test('a seat grid: four corners touched, tried, made as one section, found by it
   await fill(page, 'grid-rows', '2')
   await fill(page, 'grid-seats', '3')
   const before = (await presets()).length
-  for (const name of ['Bitterns', 'Curlews', 'Snipes', 'Lapwings']) {
-    const { pose } = await named(name)
-    const at = await screenOf(page, map, pose.panDeg, pose.tiltDeg)
+  const touch = async ({ panDeg, tiltDeg }: { panDeg: number; tiltDeg: number }) => {
+    const at = await screenOf(page, map, panDeg, tiltDeg)
     await page.mouse.click(at.x, at.y)
   }
+  const corners = ['Bitterns', 'Curlews', 'Snipes', 'Lapwings']
+  for (const name of corners) await touch((await named(name)).pose)
   await reads(page, 'grid-says', /6 seats/)
   // The middle of the first row is the table between.
   await press(page, 'try-2.1')
@@ -269,8 +311,35 @@ test('a seat grid: four corners touched, tried, made as one section, found by it
   expect(Math.abs(middle.pose.tiltDeg - avocets.pose.tiltDeg)).toBeLessThan(5)
   await pressNote(page, 'Undo')
   await eventually('all six are gone', async () => (await presets()).length === before)
+
+  // Made once more; another time one corner is moved, and the block follows.
+  await press(page, 'seat-grid')
+  for (const name of corners) await touch((await named(name)).pose)
+  await press(page, 'make-grid')
+  await eventually('six again', async () => (await presets()).length === before + 6)
+  const made = (await presets()).filter(({ name }) => /^[12]\.[123]$/.test(name))
+  const poseOf = async (name: string) => (await named(name)).pose
+  const [first, last] = [await poseOf('1.1'), await poseOf('2.3')]
+  await page.reload()
+  await page.waitForSelector(by('live-frame'))
+  await press(page, 'seat-grid')
+  const [grid] = await get<{ id: string }[]>('/presets/grids')
+  await pressIn(page, `grid-of-${grid!.id}`)
+  await pressIn(page, 'corner-1')
+  await touch({ panDeg: first.panDeg - 3, tiltDeg: first.tiltDeg - 1 })
+  await press(page, 'make-grid')
+  await eventually(
+    'the corner is moved',
+    async () => Math.abs((await poseOf('1.1')).panDeg - first.panDeg + 3) < 0.3,
+  )
+  expect(await poseOf('2.3')).toMatchObject({ panDeg: expect.closeTo(last.panDeg, 1) })
+  expect((await poseOf('1.2')).panDeg).toBeLessThan(middle.pose.panDeg - 0.5)
+  await pressNote(page, 'Undo')
+  await eventually('it is back', async () => Math.abs((await poseOf('1.1')).panDeg - first.panDeg) < 1e-6)
+  await send('/presets/remove', 'POST', { ids: made.map(({ id }) => id) })
+  expect(await get('/presets/grids')).toEqual([])
   await page.close()
-}, 60_000)
+}, 90_000)
 
 test('a part that has changed is photographed again: few pictures, the same map, and the rest as it was', async () => {
   const surveys = () =>

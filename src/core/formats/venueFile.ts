@@ -21,6 +21,7 @@ import {
   USUAL_SAID,
 } from '../presets/preset'
 import { RoomKept } from '../room/room'
+import { GridSeat, SeatGrid } from '../survey/seatGrid'
 import { SurveyAbout, SurveyPiece, SurveyShot } from '../survey/surveys'
 import { TallySettings } from '../tally/sources'
 
@@ -120,6 +121,22 @@ const FileEvent = v.object({
   show: v.optional(v.nullable(FileShow), null),
   /** What its cameras photographed of all they can reach. Left out by older versions: what is there stays. */
   surveys: v.optional(v.nullable(v.pipe(v.array(FileSurvey), v.maxLength(500))), null),
+  /** Blocks of seats. Left out by older versions: what is there stays. */
+  grids: v.optional(
+    v.pipe(
+      v.array(
+        v.object({
+          id: Uuid,
+          cameraId: Uuid,
+          section: PRESET_SAID.section,
+          grid: SeatGrid,
+          seats: v.pipe(v.array(GridSeat), v.maxLength(600)),
+        }),
+      ),
+      v.maxLength(200),
+    ),
+    [],
+  ),
   /** Where its cameras stand. Left out by older versions: what is there stays. */
   room: v.optional(v.nullable(FileRoom), null),
 })

@@ -40,6 +40,24 @@ export const SeatGrid = v.pipe(
 )
 export type SeatGrid = v.InferOutput<typeof SeatGrid>
 
+/** Which preset stands for a seat. */
+export const GridSeat = v.object({
+  label: v.pipe(v.string(), v.maxLength(20)),
+  presetId: v.pipe(v.string(), v.uuid()),
+})
+export type GridSeat = v.InferOutput<typeof GridSeat>
+
+/** A grid whose presets are made. */
+export const MadeGrid = v.object({
+  id: v.string(),
+  cameraId: v.string(),
+  section: v.string(),
+  grid: SeatGrid,
+  /** Presets that are still there. */
+  presets: v.number(),
+})
+export type MadeGrid = v.InferOutput<typeof MadeGrid>
+
 export interface Seat extends PanTilt {
   row: number
   seat: number

@@ -44,6 +44,7 @@ async function fromCsv(db: Database, text: string, venueId: string): Promise<Ven
   const events = now.file.events.map((e) => ({
     ...e,
     presets: e.presets.filter(mine),
+    grids: e.grids.filter(mine),
     surveys: e.surveys?.filter(mine) ?? null,
   }))
   return { file: { ...now.file, cameras, events }, pictures: now.pictures }

@@ -167,8 +167,8 @@ test('the first owner is made by the link alone, with a password that is long en
 const BY_ROLE: readonly [string, RegExp][] = [
   ['ophv', /^get \/(me|desk|health|tally|persons|show|openapi.json|pictures\/\{id\})$/],
   ['ophv', /^\w+ \/me\/passkeys/],
-  ['ophv', /^get \/(surveys|room)/],
-  ['op', /^(delete|post|put) \/(surveys|room)/],
+  ['ophv', /^get \/(surveys|room|presets\/grids)/],
+  ['op', /^(delete|post|put) \/(surveys|room|presets\/grids)/],
   ['ophv', /^(delete \/me|put \/persons\/\{id\})$/],
   ['ophv', /^get \/(command-sets|head-profiles)\/schema$/],
   ['oph', /^post \/(stop-all|presets\/\{id\}\/recall)$/],

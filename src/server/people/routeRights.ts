@@ -81,6 +81,7 @@ export const ROUTE_RIGHTS: Readonly<Record<string, RouteRight>> = {
   'get /surveys/{id}/picture.png': at('see'),
   'get /surveys/{id}/projection.json': at('see'),
   'delete /surveys/{id}': at('store', 'everything', 'store', 'Removed a survey'),
+  'put /surveys/{id}/presets/{preset}': at('store', 'everything', 'store', 'Changed a preset on a survey'),
   'post /surveys/{id}/presets': at('store', 'everything', 'store', 'Stored a preset from a survey'),
 
   'get /presets/{id}/versions': at('store', 'preset'),
@@ -96,6 +97,8 @@ export const ROUTE_RIGHTS: Readonly<Record<string, RouteRight>> = {
   'put /presets/{id}/picture': at('store', 'preset', 'store', 'Took a new picture for a preset'),
   'put /presets/{id}/version': at('store', 'preset', 'store', 'Went back to a former version of a preset'),
   'post /presets/grid': at('store', 'cameraInBody', 'store', 'Made a seat grid'),
+  'get /presets/grids': at('see', 'everything'),
+  'put /presets/grids/{id}': at('store', 'everything', 'store', 'Moved a block of seats'),
   'post /presets/remove': at('store', 'presetsInBody', 'store', 'Removed presets'),
   'post /presets/order': at('store', 'presetsInBody', 'store', 'Ordered presets'),
   'post /presets/copy': at('store', 'presetsInBody', 'store', 'Copied presets'),

@@ -1,6 +1,7 @@
 /** Mends everything of a camera that was bumped: presets, limits, survey and room at once, and undoes it. */
-import { type Bump, bumpedView } from '../../core/bump/bump'
+import { type Bump, bumpedView, turnedPlace } from '../../core/bump/bump'
 import { mendedLimits, mendedMark, mendedPose } from '../../core/bump/mended'
+import { nearTurn, type PanTilt } from '../../core/optics/aim'
 import { createLens } from '../../core/optics/lens'
 import { type Sight, sightOf } from '../../core/optics/sight'
 import type { View } from '../../core/optics/sphere'
@@ -13,6 +14,7 @@ import { keepMend, type Mend, readMend, undoMend } from '../store/bumps'
 import type { Catalogue } from '../store/catalogue'
 import type { Database } from '../store/database'
 import { readRoom } from '../store/room'
+import { readGrids } from '../store/seatGrids'
 import { surveyOf } from '../store/surveys'
 
 export interface MendDeps {
@@ -82,12 +84,24 @@ export async function mendBump(
   const marks = room.points.flatMap(({ id, marks }) =>
     marks.filter((mark) => mark.cameraId === cameraId).map((mark) => ({ pointId: id, mark })),
   )
+  const grids = (await readGrids(db, eventId))
+    .filter((one) => one.cameraId === cameraId)
+    .map(({ id, grid: { corners } }) => ({ id, corners }))
+  const corner = (at: PanTilt): PanTilt => {
+    const now = turnedPlace(at, bump)
+    return { panDeg: nearTurn(now.panDeg, at.panDeg), tiltDeg: now.tiltDeg }
+  }
   await keepMend(db, eventId, cameraId, {
+    grids: grids.map(({ id, corners: [a, b, c, d] }) => ({
+      id,
+      corners: [corner(a), corner(b), corner(c), corner(d)],
+    })),
     ...{ presets, limits: after, survey },
     marks: marks.map(({ pointId, mark }) => ({ pointId, mark: mendedMark(mark, bump) })),
     before: {
       limits,
       marks,
+      grids,
       survey: former && { map: former.about.map, views: former.shots.map(({ view }) => view) },
     },
   })

@@ -2,9 +2,11 @@
 import { Hono } from 'hono'
 import * as v from 'valibot'
 import { PRESET_SAID } from '../../core/presets/preset'
-import { SeatGrid, seatsOf } from '../../core/survey/seatGrid'
+import { MadeGrid, SeatGrid, seatsOf } from '../../core/survey/seatGrid'
 import { seatPoses } from '../presets/seatPoses'
-import { addListed, deletePresets } from '../store/presets'
+import { addListed, deletePresets, numbersOf } from '../store/presets'
+import { addGrid, readGrids, setGrid } from '../store/seatGrids'
+import { amendPresets } from '../store/versions'
 import { Done, documented, type Problem } from './answers'
 import type { Deps } from './deps'
 import { given } from './given'
@@ -16,6 +18,10 @@ const Grid = v.object({
   /** Seats that the camera cannot reach, and that were left out. */
   beyond: v.number(),
 })
+
+const NO_GRID = 'There is no such grid any more. Look at Sightlines again.'
+const NONE_LEFT =
+  'None of its seats is within reach of this camera then, or they are all called otherwise. Nothing was changed.'
 
 export function seatGridRoutes({ db, catalogue, fleet, changed }: Deps) {
   return new Hono()
@@ -39,17 +45,63 @@ export function seatGridRoutes({ db, catalogue, fleet, changed }: Deps) {
           return c.json<Problem, 409>({ error: 'None of these seats is within reach of this camera.' }, 409)
         const taken = catalogue.current!.view.presets.filter((p) => p.cameraId === cameraId)
         const first = Math.max(0, ...taken.map(({ number }) => number)) + 1
-        const ids = await db.transaction((tx) =>
-          addListed(
+        const ids = await db.transaction(async (tx) => {
+          const made = await addListed(
             tx as never,
             event.id,
             poses.map(({ label, pose }, i) => ({
               ...{ cameraId, section, pose, name: label, number: first + i, mark: '' },
             })),
-          ),
-        )
+          )
+          // Each belongs to its seat by the number that it was given.
+          const rows = await numbersOf(tx as never, made)
+          const seats = poses.map(({ label }, i) => ({ label, presetId: rows.get(first + i)! }))
+          await addGrid(tx, event.id, { cameraId, section, grid, seats })
+          return made
+        })
         await changed({ presets: ids })
         return c.json({ ids, beyond }, 200)
+      },
+    )
+    .get('/grids', documented('The seat grids of the open event', v.array(MadeGrid)), async (c) => {
+      const event = catalogue.current?.view.event.id
+      const rows = event ? await readGrids(db, event) : []
+      return c.json(
+        rows.map(({ seats, ...row }) => ({ ...row, presets: seats.length })),
+        200,
+      )
+    })
+    .put(
+      '/grids/:id',
+      documented(
+        'Move a block of seats: all its presets follow',
+        v.object({ changed: v.number(), beyond: v.number() }),
+        { 404: 'No such grid', 409: 'It cannot be' },
+      ),
+      given('param', v.object({ id: Uuid })),
+      given('json', v.object({ grid: SeatGrid })),
+      async (c) => {
+        const { grid } = c.req.valid('json')
+        const event = catalogue.current?.view.event
+        const all = event ? await readGrids(db, event.id) : []
+        const row = all.find(({ id }) => id === c.req.valid('param').id)
+        const member = row && fleet().get(row.cameraId)
+        if (!row || !member) return c.json<Problem, 404>({ error: NO_GRID }, 404)
+        const seats = seatsOf(grid)
+        if ('problem' in seats) return c.json<Problem, 409>({ error: seats.problem }, 409)
+        const { poses } = seatPoses(member, seats)
+        const byLabel = new Map(poses.map(({ label, pose }) => [label, pose]))
+        const moved = row.seats.flatMap(({ label, presetId }) => {
+          const pose = byLabel.get(label)
+          return pose ? [{ id: presetId, pose }] : []
+        })
+        if (moved.length === 0) return c.json<Problem, 409>({ error: NONE_LEFT }, 409)
+        await db.transaction(async (tx) => {
+          await amendPresets(tx as never, moved)
+          await setGrid(tx, row.id, grid)
+        })
+        await changed({ presets: moved.map(({ id }) => id) })
+        return c.json({ changed: moved.length, beyond: row.seats.length - moved.length }, 200)
       },
     )
     .post(

@@ -7,10 +7,13 @@ import { sightOf } from '../../core/optics/sight'
 import { MAY_ALL, type May } from '../../core/people/may'
 import { PresetName } from '../../core/presets/preset'
 import { NO_LIMITS } from '../../core/stick/speeds'
+import type { Framing } from '../../core/survey/handles'
 import { SURVEY_FORMAT, SurveyProjection, SurveyView } from '../../core/survey/surveys'
+import type { Member } from '../fleet'
 import { visitorOf } from '../people/door'
 import { addPreset } from '../store/presets'
 import { readShots, readSurvey, readSurveys, readTile, readWhole, removeSurvey } from '../store/surveys'
+import { amendPreset } from '../store/versions'
 import { Done, documented, type Problem } from './answers'
 import type { Deps } from './deps'
 import { given } from './given'
@@ -22,6 +25,13 @@ const GONE = 'There is no such survey. Look at Sightlines again.'
 const PICTURE = { width: 640, height: 360 }
 const Deg = v.pipe(v.number(), v.minValue(-720), v.maxValue(720))
 
+/** As the operator sees it, degrees. */
+const Frame = {
+  panDeg: Deg,
+  tiltDeg: Deg,
+  hfovDeg: v.pipe(v.number(), v.gtValue(0), v.maxValue(170)),
+}
+
 export function surveyRoutes({ db, catalogue, fleet, jobs, changed }: Deps) {
   /** One that is of the open event, and of a camera that whoever asks may see. */
   const found = async (id: string, may: May) => {
@@ -30,6 +40,23 @@ export function surveyRoutes({ db, catalogue, fleet, jobs, changed }: Deps) {
     return row && row.eventId === event && may.camera(row.cameraId) ? row : null
   }
   const cameraOf = (id: string) => catalogue.current?.view.cameras.find((one) => one.id === id) ?? null
+  /** Where the head is to stand for a frame on the map, and what it shows there. */
+  const framed = async (row: { id: string }, member: Member, { panDeg, tiltDeg, hfovDeg }: Framing) => {
+    const { profile } = member.camera
+    const { mount, limits } = member.row
+    const lens = createLens(profile.lens)
+    const sight = sightOf({ profile, lens, mount, limits: limits ?? NO_LIMITS, digital: false })
+    const { pan, tilt } = sight.seen
+    const within = (deg: number, { minDeg, maxDeg }: typeof pan) => Math.min(maxDeg, Math.max(minDeg, deg))
+    const seen = { panDeg: within(panDeg, pan), tiltDeg: within(tiltDeg, tilt) }
+    const zoom = lens.zoomForHfov(Math.min(hfovDeg, lens.hfovDeg(lens.wide)))
+    const view = sight.view({ ...sight.turned(seen), zoom })
+    const jpeg = await jobs
+      .run('surveyView', { pictures: await readShots(db, row.id), view, ...PICTURE })
+      .catch(() => null)
+    const pose = { ...sight.turned(seen), zoom, focusAuto: null, focus: null, encoder: null }
+    return { pose, jpeg }
+  }
   const fileOf = (id: string, ending: string) => `survey-${cameraOf(id)?.number ?? 0}.${ending}`
   return new Hono()
     .get('/', documented('The surveys of the open event', v.array(SurveyView)), async (c) => {
@@ -127,10 +154,7 @@ export function surveyRoutes({ db, catalogue, fleet, jobs, changed }: Deps) {
       given(
         'json',
         v.object({
-          /** As the operator sees it, degrees. */
-          panDeg: Deg,
-          tiltDeg: Deg,
-          hfovDeg: v.pipe(v.number(), v.gtValue(0), v.maxValue(170)),
+          ...Frame,
           name: v.optional(v.nullable(PresetName), null),
         }),
       ),
@@ -139,28 +163,40 @@ export function surveyRoutes({ db, catalogue, fleet, jobs, changed }: Deps) {
         const row = await found(c.req.valid('param').id, visitorOf(c)?.may() ?? MAY_ALL)
         if (!row) return c.json<Problem, 404>({ error: GONE }, 404)
         const member = fleet().get(row.cameraId)
-        const profile = member?.camera.profile
-        if (!member || !profile)
-          return c.json<Problem, 409>({ error: 'This camera is switched off in the desk.' }, 409)
-        const { mount, limits } = member.row
-        const lens = createLens(profile.lens)
-        const sight = sightOf({ profile, lens, mount, limits: limits ?? NO_LIMITS, digital: false })
-        const { pan, tilt } = sight.seen
-        const within = (deg: number, { minDeg, maxDeg }: typeof pan) =>
-          Math.min(maxDeg, Math.max(minDeg, deg))
-        const seen = { panDeg: within(panDeg, pan), tiltDeg: within(tiltDeg, tilt) }
-        const zoom = lens.zoomForHfov(Math.min(hfovDeg, lens.hfovDeg(lens.wide)))
-        const view = sight.view({ ...sight.turned(seen), zoom })
-        const jpeg = await jobs
-          .run('surveyView', { pictures: await readShots(db, row.id), view, ...PICTURE })
-          .catch(() => null)
-        const pose = { ...sight.turned(seen), zoom, focusAuto: null, focus: null, encoder: null }
+        if (!member) return c.json<Problem, 409>({ error: 'This camera is switched off in the desk.' }, 409)
+        const { pose, jpeg } = await framed(row, member, { panDeg, tiltDeg, hfovDeg })
         const added = await addPreset(db, {
           ...{ eventId: row.eventId, cameraId: row.cameraId, name },
           shot: { pose, light: null, jpeg, takenAt: new Date(), surveyed: jpeg !== null },
         })
         await changed({ presets: [added.id] })
         return c.json({ id: added.id, number: added.number }, 200)
+      },
+    )
+    .put(
+      '/:id/presets/:preset',
+      documented(
+        'Change the frame of a preset on a survey, without moving the camera; its picture is cut out of the survey',
+        v.object({ former: v.number() }),
+        { 404: GONE, 409: 'The camera is switched off in the desk' },
+      ),
+      given('param', v.object({ id: Uuid, preset: Uuid })),
+      given('json', v.object(Frame)),
+      async (c) => {
+        const { id, preset } = c.req.valid('param')
+        const row = await found(id, visitorOf(c)?.may() ?? MAY_ALL)
+        const known = catalogue.preset(preset)
+        if (!row || known?.cameraId !== row.cameraId) return c.json<Problem, 404>({ error: GONE }, 404)
+        const member = fleet().get(row.cameraId)
+        if (!member) return c.json<Problem, 409>({ error: 'This camera is switched off in the desk.' }, 409)
+        const { pose, jpeg } = await framed(row, member, c.req.valid('json'))
+        const { focusAuto, focus } = known.pose ?? pose
+        await amendPreset(db, preset, {
+          pose: { ...pose, focusAuto, focus },
+          ...(jpeg ? { jpeg, surveyed: true } : {}),
+        })
+        await changed({ presets: [preset] })
+        return c.json({ former: known.version }, 200)
       },
     )
 }

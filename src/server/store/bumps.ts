@@ -7,6 +7,7 @@ import type { Limits } from '../../core/stick/speeds'
 import { type Database, patiently } from './database'
 import { putRoom, readRoom } from './room'
 import { type BeforeMend, bumpMend, camera, preset } from './schema'
+import { readGrids, setGrid } from './seatGrids'
 import { keepSurvey, type NewSurvey, readSurveys, removeSurvey } from './surveys'
 import { amendPresets, useVersion as setVersion } from './versions'
 
@@ -16,6 +17,7 @@ export interface Mend {
   presets: readonly { id: string; pose: PresetPose }[]
   limits: Limits | null
   marks: Marks
+  grids: BeforeMend['grids']
   /** `gone`: it could not be drawn anew. */
   survey: { is: 'none' } | { is: 'gone' } | ({ is: 'kept' } & Omit<NewSurvey, 'eventId' | 'cameraId'>)
   before: Omit<BeforeMend, 'presets'>
@@ -47,6 +49,14 @@ async function putMarks(db: Database, eventId: string, marks: Marks): Promise<vo
   )
 }
 
+async function putCorners(db: Database, eventId: string, grids: BeforeMend['grids']): Promise<void> {
+  const now = await readGrids(db, eventId)
+  for (const { id, corners } of grids) {
+    const grid = now.find((one) => one.id === id)?.grid
+    if (grid) await setGrid(db, id, { ...grid, corners })
+  }
+}
+
 async function putSurvey(db: Database, eventId: string, cameraId: string, survey: Mend['survey']) {
   if (survey.is === 'kept') {
     const { takenAt, about, tiles, shots } = survey
@@ -65,6 +75,7 @@ export function keepMend(db: Database, eventId: string, cameraId: string, mend: 
     const after = await versionsOf(tx, ids)
     await tx.update(camera).set({ limits: mend.limits }).where(eq(camera.id, cameraId))
     await putMarks(tx, eventId, mend.marks)
+    await putCorners(tx, eventId, mend.grids)
     await putSurvey(tx, eventId, cameraId, mend.survey)
     const kept: BeforeMend = {
       ...mend.before,
@@ -106,6 +117,7 @@ export function undoMend(
       if (now.get(id) === after) await setVersion(tx, id, version)
     await tx.update(camera).set({ limits: before.limits }).where(eq(camera.id, cameraId))
     await putMarks(tx, eventId, before.marks)
+    await putCorners(tx, eventId, before.grids)
     await putSurvey(tx, eventId, cameraId, survey)
     await tx.delete(bumpMend).where(of(eventId, cameraId))
   })

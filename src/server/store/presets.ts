@@ -254,6 +254,15 @@ export function restorePreset(db: Database, id: string): Promise<boolean> {
   })
 }
 
+/** The ids of these presets by their numbers. */
+export async function numbersOf(db: Database, ids: readonly string[]): Promise<Map<number, string>> {
+  const rows = await db
+    .select({ id: preset.id, number: preset.number })
+    .from(preset)
+    .where(inArray(preset.id, [...ids]))
+  return new Map(rows.map(({ id, number }) => [number, id]))
+}
+
 export async function readPicture(db: Database, id: string): Promise<Buffer | null> {
   const [row] = await db.select({ jpeg: picture.jpeg }).from(picture).where(eq(picture.id, id))
   return row?.jpeg ?? null

@@ -38,6 +38,7 @@ import type { OscSettings, RemoteRight } from '../../core/remote/settings'
 import type { Mark, RoomKept, RoomSolved } from '../../core/room/room'
 import type { Limits } from '../../core/stick/speeds'
 import type { SurveyMap } from '../../core/survey/map'
+import type { GridSeat, SeatGrid } from '../../core/survey/seatGrid'
 import type { SurveyAbout } from '../../core/survey/surveys'
 import type { TallySettings } from '../../core/tally/sources'
 import type { Spoken } from '../tally/tally'
@@ -48,6 +49,7 @@ export interface BeforeMend {
   presets: { id: string; before: number; after: number }[]
   limits: Limits | null
   marks: { pointId: string; mark: Mark }[]
+  grids: { id: string; corners: SeatGrid['corners'] }[]
   /** Null: there was no survey. */
   survey: { map: SurveyMap; views: View[] } | null
 }
@@ -358,6 +360,20 @@ export const room = pgTable('room', {
   solved: jsonb('solved').$type<RoomSolved>(),
   picture: bytea('picture'),
   pictureSize: jsonb('picture_size').$type<{ width: number; height: number }>(),
+})
+
+/** A block of seats whose presets were made together, so that all of them follow when a corner is moved. */
+export const seatGrid = pgTable('seat_grid', {
+  id: id(),
+  eventId: uuid('event_id')
+    .notNull()
+    .references(() => event.id, { onDelete: 'cascade' }),
+  cameraId: uuid('camera_id')
+    .notNull()
+    .references(() => camera.id, { onDelete: 'cascade' }),
+  section: text('section').notNull(),
+  grid: jsonb('grid').$type<SeatGrid>().notNull(),
+  seats: jsonb('seats').$type<GridSeat[]>().notNull(),
 })
 
 /** The newest mend of a camera that was bumped, with what was before, so that it can be undone. */

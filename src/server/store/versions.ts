@@ -71,6 +71,8 @@ export async function readVersions(db: Database, id: string): Promise<Version[]>
 
 export interface Amendment {
   jpeg?: Uint8Array
+  /** The picture was cut out of a survey. */
+  surveyed?: boolean
   pose?: PresetPose | null
   light?: Light | null
 }
@@ -90,7 +92,11 @@ export function amendPresets(
   })
 }
 
-async function amend(tx: Tx, id: string, { jpeg, pose, light }: Amendment): Promise<boolean> {
+async function amend(
+  tx: Tx,
+  id: string,
+  { jpeg, pose, light, surveyed = false }: Amendment,
+): Promise<boolean> {
   const [row] = await tx
     .select()
     .from(preset)
@@ -114,7 +120,7 @@ async function amend(tx: Tx, id: string, { jpeg, pose, light }: Amendment): Prom
     ...(light === undefined ? {} : { light }),
     version,
     pictureId,
-    surveyed: jpeg ? false : current.surveyed,
+    surveyed: jpeg ? surveyed : current.surveyed,
     storedAt: new Date(),
   })
   const moved = pose !== undefined && !samePose(pose, poseOf(current))

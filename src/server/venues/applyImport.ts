@@ -15,9 +15,11 @@ import {
   picture,
   preset,
   presetVersion,
+  seatGrid,
   showPart,
   venue,
 } from '../store/schema'
+import { addGrid } from '../store/seatGrids'
 import type { SecretBox } from '../store/secrets'
 import { putShow } from '../store/show'
 import { imported, setTally } from '../store/tally'
@@ -71,6 +73,15 @@ async function settleIds(db: Database, file: VenueFile, venueId: string): Promis
       .where(and(inArray(showPart.id, partIds), ne(event.venueId, venueId)))
     for (const row of rows) foreign.add(row.id)
   }
+  const gridIds = file.events.flatMap(({ grids }) => grids.map(({ id }) => id))
+  if (gridIds.length > 0) {
+    const rows = await db
+      .select({ id: seatGrid.id })
+      .from(seatGrid)
+      .innerJoin(event, eq(event.id, seatGrid.eventId))
+      .where(and(inArray(seatGrid.id, gridIds), ne(event.venueId, venueId)))
+    for (const row of rows) foreign.add(row.id)
+  }
   const deviceIds = (file.devices ?? []).map((d) => d.id)
   if (deviceIds.length > 0) {
     const rows = await db
@@ -79,7 +90,7 @@ async function settleIds(db: Database, file: VenueFile, venueId: string): Promis
       .where(and(inArray(device.id, deviceIds), ne(device.venueId, venueId)))
     for (const row of rows) foreign.add(row.id)
   }
-  for (const id of [...cameraIds, ...eventIds, ...presetIds, ...partIds, ...deviceIds])
+  for (const id of [...cameraIds, ...eventIds, ...presetIds, ...partIds, ...gridIds, ...deviceIds])
     ids.set(id, foreign.has(id) ? randomUUID() : id)
   return ids
 }
@@ -304,6 +315,7 @@ async function putEvents(
       await putPreset(db, eventId, p, ids, pictures)
     }
     if (e.surveys) await surveysIn(db, eventId, withIds(e.surveys, ids), pictures, mode === 'merge')
+    for (const grid of withIds(e.grids, ids)) await addGrid(db, eventId, grid)
     if (e.room) await roomIn(db, eventId, withIds(e.room, ids), pictures)
     if (e.show) await putShow(db, eventId, withIds(e.show, ids), mode === 'replace')
   }

@@ -6,6 +6,7 @@ import type { Database } from '../store/database'
 import { readHeads } from '../store/heads'
 import { presetsOf } from '../store/presetRows'
 import { commandSet, device, event, picture, venue } from '../store/schema'
+import { readGrids } from '../store/seatGrids'
 import { readShow } from '../store/show'
 import { forCameras } from '../store/tally'
 import { roomOut, surveysOut } from './sightlineFiles'
@@ -51,6 +52,7 @@ export async function exportVenue(db: Database, venueId: string): Promise<VenueB
       show: await readShow(db, e.id),
       presets: presets.map((p) => p.preset),
       surveys: await surveysOut(db, e.id, ids, further),
+      grids: (await readGrids(db, e.id)).filter(({ cameraId }) => ids.has(cameraId)),
       room: await roomOut(db, e.id, further),
     })
   }

@@ -408,6 +408,13 @@ export const readSurveys = () => read(client.surveys.$get())
 export const storeFromSurvey = (id: string, at: { panDeg: number; tiltDeg: number; hfovDeg: number }) =>
   read(client.surveys[':id'].presets.$post({ param: { id }, json: at }))
 
+/** A preset's frame is changed on the survey, without moving the camera. */
+export const reframePreset = (
+  id: string,
+  preset: string,
+  at: { panDeg: number; tiltDeg: number; hfovDeg: number },
+) => read(client.surveys[':id'].presets[':preset'].$put({ param: { id, preset }, json: at }))
+
 /** @param lensToo presets are zoomed as large as they were */
 export const mendBump = (id: string, bump: Bump, lensToo: boolean) =>
   read(client.cameras[':id']['mend-bump'].$post({ param: { id }, json: { bump, lensToo } }))
@@ -423,4 +430,7 @@ export const deletePlanPicture = () => read(client.room.picture.$delete())
 
 export const makeSeatGrid = (cameraId: string, section: string, grid: SeatGrid) =>
   read(client.presets.grid.$post({ json: { cameraId, section, grid } }))
+export const readGrids = () => read(client.presets.grids.$get())
+export const putGrid = (id: string, grid: SeatGrid) =>
+  read(client.presets.grids[':id'].$put({ param: { id }, json: { grid } }))
 export const deletePresets = (ids: string[]) => read(client.presets.remove.$post({ json: { ids } }))

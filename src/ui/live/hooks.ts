@@ -43,7 +43,7 @@ export function useDesk() {
       // What somebody may can have changed with it.
       void mutateOther('me')
       // So can surveys and the room, which a venue file brings.
-      void mutateOther((key) => typeof key === 'string' && /^(surveys$|room )/.test(key))
+      void mutateOther((key) => typeof key === 'string' && /^(surveys$|seat grids$|room )/.test(key))
     }
   }, [mutate])
   return result

@@ -1,7 +1,7 @@
 /** A seat grid in the making: its corners, its rows and how they are called; tried, then made as one section. */
 import { ScrollView, StyleSheet, View } from 'react-native'
 import type { PanTilt } from '../../core/optics/aim'
-import { NUMBERINGS, type Seat } from '../../core/survey/seatGrid'
+import { type MadeGrid, NUMBERINGS, type Seat } from '../../core/survey/seatGrid'
 import { Choice } from '../basics/Choice'
 import { Field } from '../basics/Field'
 import { Key } from '../basics/Key'
@@ -21,6 +21,10 @@ interface GridPanelProps {
   problem: string | null
   onTry(seat: Seat): void
   onMake(): void
+  /** Those whose presets are made, and the one that is moved. */
+  grids: readonly MadeGrid[]
+  changing: MadeGrid | null
+  onBegin(grid: MadeGrid | null): void
   onClose(): void
 }
 
@@ -33,12 +37,28 @@ const CORNER_WORDS = [
 
 export function GridPanel(props: GridPanelProps) {
   const { form, onForm, corners, corner, onCorner, seats, problem, onTry, onMake, onClose } = props
+  const { grids, changing, onBegin } = props
   const set = (change: Partial<GridForm>) => onForm({ ...form, ...change })
   const tries = seats && seats.length > 0 ? [seats[0]!, seats[seats.length >> 1]!, seats.at(-1)!] : []
   const missing = corners.some((one) => one === null)
   return (
     <View style={styles.panel} testID="grid-panel">
       <ScrollView contentContainerStyle={styles.body}>
+        {grids.length > 0 ? (
+          <Choice
+            label="Block"
+            options={[
+              { value: '', label: 'a new one' },
+              ...grids.map(({ id, section, presets }) => ({
+                value: id,
+                label: `${section}, ${presets} seats`,
+              })),
+            ]}
+            value={changing?.id ?? ''}
+            onChange={(id) => onBegin(grids.find((one) => one.id === id) ?? null)}
+            testID="grid-of"
+          />
+        ) : null}
         <View style={styles.row}>
           {CORNER_WORDS.map((word, i) => (
             <Key
@@ -138,7 +158,13 @@ export function GridPanel(props: GridPanelProps) {
       </ScrollView>
       <View style={styles.foot}>
         <Key
-          label={seats ? `Make ${seats.length} presets` : 'Make presets'}
+          label={
+            changing
+              ? `Move ${changing.presets} presets`
+              : seats
+                ? `Make ${seats.length} presets`
+                : 'Make presets'
+          }
           tone="filled"
           disabled={!seats || problem !== null}
           onPress={onMake}

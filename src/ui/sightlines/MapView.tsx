@@ -1,6 +1,8 @@
 /** The map of a survey: pieces of its picture, and all that is drawn on it, moved and brought closer by hand. */
 import { type ReactNode, useCallback, useEffect, useLayoutEffect, useMemo, useRef, useState } from 'react'
 import { Pressable, StyleSheet, View } from 'react-native'
+import { aimed } from '../../core/presets/pose'
+import type { Framing } from '../../core/survey/handles'
 import { type Px, toPx } from '../../core/survey/map'
 import type { SurveyView } from '../../core/survey/surveys'
 import type { PresetView } from '../../server/api'
@@ -9,6 +11,7 @@ import type { DeskCamera } from '../desk/useCamera'
 import { under } from '../live/base'
 import { SPOKEN, useTally } from '../tally/useTally'
 import { RADIUS, TONES } from '../theme/tones'
+import { FrameHandles } from './FrameHandles'
 import { drawnPresets, LimitLines, LiveFrame, PresetFrames } from './MapFrames'
 import { useMapHand } from './useMapHand'
 import { around, filling, type Piece, piecesIn, type Size, toMap, type Viewport, whole } from './viewport'
@@ -30,6 +33,9 @@ interface MapViewProps {
   onPlace(at: Px): void
   onBox(box: MapBox): void
   onPreset(id: string): void
+  /** The preset whose frame has handles; null: none has. */
+  changing?: string | null
+  onFraming?(preset: string, framing: Framing): void
   /** Drawn on top, at this scale of the map. */
   further?: (scale: number) => ReactNode
 }
@@ -41,6 +47,7 @@ const keyOf = (pieces: readonly Piece[]) => pieces.map((p) => `${p.level}.${p.co
 
 export function MapView(props: MapViewProps) {
   const { survey, camera, presets, size, boxes, through, onPlace, onBox, onPreset, further } = props
+  const { changing = null, onFraming } = props
   const { map, levels } = survey
   const frame = useRef<HTMLDivElement | null>(null)
   const layer = useRef<HTMLDivElement | null>(null)
@@ -101,6 +108,12 @@ export function MapView(props: MapViewProps) {
       return free
     })
   }, [drawn, scale])
+  const changed = drawn.find(({ preset }) => preset.id === changing)
+  const stored = changed?.preset.pose ?? null
+  const framing = useMemo(() => {
+    const pose = aimed(stored)
+    return pose ? camera.sight.view(pose) : null
+  }, [stored, camera.sight])
   const tone = tally === 'program' ? TONES.air : tally === 'preview' ? TONES.preview : TONES.sand
   return (
     <div
@@ -149,7 +162,7 @@ export function MapView(props: MapViewProps) {
           >
             <Pressable
               accessibilityRole="button"
-              accessibilityLabel={`Recall ${preset.number} ${preset.name}`}
+              accessibilityLabel={`${onFraming ? 'Change' : 'Recall'} ${preset.number} ${preset.name}`}
               onPress={() => onPreset(preset.id)}
               style={styles.label}
               testID={`label-${preset.number}`}
@@ -160,6 +173,15 @@ export function MapView(props: MapViewProps) {
             </Pressable>
           </div>
         ))}
+        {changed && framing ? (
+          <FrameHandles
+            key={changed.preset.id}
+            {...{ map, camera, framing, scale, frame }}
+            name={`${changed.preset.number} ${changed.preset.name}`}
+            viewport={view}
+            onFraming={(to) => onFraming?.(changed.preset.id, to)}
+          />
+        ) : null}
       </div>
       {box ? (
         <div

@@ -6,10 +6,11 @@ import type { Vec3 } from '../../core/optics/sphere'
 import type { Pace } from '../../core/presets/pace'
 import type { RoomView } from '../../core/room/room'
 import { inSight } from '../../core/room/surface'
+import type { Framing } from '../../core/survey/handles'
 import { type Px, toPanTilt, viewOfBox } from '../../core/survey/map'
 import type { SurveyView } from '../../core/survey/surveys'
 import type { DeskView, PresetView } from '../../server/api'
-import { storeFromSurvey } from '../api/client'
+import { backToVersion, reframePreset, storeFromSurvey } from '../api/client'
 import { Key } from '../basics/Key'
 import { note } from '../basics/notes'
 import { told } from '../basics/told'
@@ -29,7 +30,7 @@ import { useSights } from './room/useSights'
 import { useGrid } from './useGrid'
 import { LOW_BELOW, type Size } from './viewport'
 
-type Tool = 'aim' | 'frame' | 'store'
+type Tool = 'aim' | 'frame' | 'store' | 'change'
 const TOOLS: readonly { tool: Tool; label: string; how: string }[] = [
   { tool: 'aim', label: 'Aim', how: 'Touch what is to be in the middle. Drag to look around.' },
   { tool: 'frame', label: 'Frame', how: 'Draw a box: the camera fills its picture with it.' },
@@ -38,7 +39,14 @@ const TOOLS: readonly { tool: Tool; label: string; how: string }[] = [
     label: 'Store from a box',
     how: 'Draw a box: it becomes a preset. The camera does not move.',
   },
+  {
+    tool: 'change',
+    label: 'Change frames',
+    how: 'Touch a preset’s name, then drag its middle or its corner. The camera does not move.',
+  },
 ]
+
+const SHORT: Partial<Record<Tool, string>> = { store: 'Store', change: 'Change' }
 
 export const RENEW = 'Draw a box round what has changed: it is photographed again.'
 
@@ -74,9 +82,11 @@ export function Surveyed({ desk, camera, survey, size, onLayout, ...props }: Sur
   const sights = useSights(desk, room?.solved ?? null)
   const placed = room?.solved?.cameras.find(({ cameraId }) => cameraId === view.id)
   const { point } = useRoomMode()
+  const [changing, setChanging] = useState<string | null>(null)
+  const boxed = tool === 'frame' || tool === 'store'
   /** What was touched last, where the room is known. */
   const [place, setPlace] = useState<Vec3 | null>(null)
-  const tools = TOOLS.filter(({ tool: one }) => (one === 'store' ? mayStore : mayDrive))
+  const tools = TOOLS.filter(({ tool: one }) => (one === 'store' || one === 'change' ? mayStore : mayDrive))
   const go = (at: { panDeg: number; tiltDeg: number }, zoom: number | null) =>
     void order({
       ...{ t: 'goToPose', camera: view.id, pace },
@@ -109,6 +119,13 @@ export function Surveyed({ desk, camera, survey, size, onLayout, ...props }: Sur
       note(`Stored as preset ${number}. Its picture is from the survey until the camera has been there.`)
     })
   }
+  const reframe = (preset: string, { panDeg, tiltDeg, hfovDeg }: Framing) =>
+    void told(async () => {
+      const { former } = await reframePreset(survey.id, preset, { panDeg, tiltDeg, hfovDeg })
+      note('Changed. Its picture is from the survey until the camera has been there.', {
+        actions: [{ label: 'Undo', act: () => void told(() => backToVersion(preset, former)) }],
+      })
+    })
   const taken = new Date(survey.takenAt)
   const narrow = width < 560
   const beside = width >= WIDE_FROM || height < LOW_BELOW
@@ -120,11 +137,12 @@ export function Surveyed({ desk, camera, survey, size, onLayout, ...props }: Sur
             <MapView
               {...{ survey, camera, size }}
               presets={points ? NONE : presets}
-              boxes={renewing || (tool !== 'aim' && !grid.open && !points)}
-              through={renewing || tool !== 'aim' || grid.open || points !== null}
+              boxes={renewing || (boxed && !grid.open && !points)}
+              through={renewing || boxed || grid.open || points !== null}
               onPlace={onPlace}
               onBox={(box) => void onBox(box)}
-              onPreset={(id) => void recall(id)}
+              onPreset={(id) => (tool === 'change' ? setChanging(id) : void recall(id))}
+              {...(tool === 'change' ? { changing, onFraming: reframe } : {})}
               further={
                 points && room
                   ? (scale) => (
@@ -150,7 +168,8 @@ export function Surveyed({ desk, camera, survey, size, onLayout, ...props }: Sur
               {...{ form: grid.form, onForm: grid.setForm, corners: grid.corners, corner: grid.corner }}
               {...{ onCorner: grid.setCorner, seats: grid.seats, problem: grid.problem }}
               onTry={(seat) => go(seat, lens.zoomForHfov(seat.hfovDeg))}
-              onMake={() => void grid.make()}
+              onMake={() => void (grid.changing ? grid.move() : grid.make())}
+              {...{ grids: grid.grids, changing: grid.changing, onBegin: grid.begin }}
               onClose={() => grid.setOpen(false)}
             />
           </View>
@@ -164,7 +183,7 @@ export function Surveyed({ desk, camera, survey, size, onLayout, ...props }: Sur
           {tools.map(({ tool: one, label }) => (
             <Key
               key={one}
-              label={narrow && one === 'store' ? 'Store' : label}
+              label={narrow ? (SHORT[one] ?? label) : label}
               on={one === tool && !renewing}
               onPress={() => {
                 setTool(one)

@@ -50,3 +50,13 @@ export function gridOf(form: GridForm, corners: readonly PanTilt[]): SeatGrid | 
   const own = parsed.issues?.find(({ type }) => type === 'check')?.message
   return { problem: own ?? 'Give whole numbers: 1 to 60 rows, 1 to 100 seats in a row.' }
 }
+
+/** What would have been typed for a grid. */
+export const formOf = (grid: SeatGrid, section: string): GridForm => ({
+  rows: String(grid.seats.length),
+  seats: new Set(grid.seats).size === 1 ? String(grid.seats[0]) : grid.seats.join(', '),
+  firstRow: String(grid.firstRow),
+  firstSeat: String(grid.firstSeat),
+  aislesAfter: grid.aislesAfter.join(', '),
+  ...{ bow: grid.bow, backwards: grid.backwards, numbering: grid.numbering, overlap: grid.overlap, section },
+})

@@ -18,8 +18,16 @@ export const SIGHTLINES_HELP: HelpPage = {
     },
     { name: 'A preset’s name', does: 'recalls it. A dashed line shows where the camera is going.' },
     {
+      name: 'Change frames',
+      does: 'touch a preset’s name, then drag the middle of its frame or its corner, or use the arrow keys, plus and minus. The camera does not move.',
+    },
+    {
       name: 'Seat grid',
-      does: 'touch the four corner seats of a block and say how its rows are called: every seat becomes a preset, under one heading.',
+      does: 'touch the four corner seats of a block and say how its rows are called: every seat becomes a preset, under one heading. A block that is made is chosen again under Block: move a corner, and all its presets follow.',
+    },
+    {
+      name: 'Was it bumped? (in Survey again)',
+      does: 'the camera looks again at what it photographed, tells how far its mount was turned, and mends presets, limits, survey, grids and points of the room at once.',
     },
     {
       name: 'The room',

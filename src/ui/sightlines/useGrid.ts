@@ -1,17 +1,22 @@
 /** A seat grid while it is made: corners from touches, the seats that follow, made and taken back as one. */
 import { useMemo, useState } from 'react'
+import useSWR from 'swr'
 import type { PanTilt } from '../../core/optics/aim'
-import { type Seat, seatsOf } from '../../core/survey/seatGrid'
-import { deletePresets, makeSeatGrid } from '../api/client'
+import { type MadeGrid, type Seat, seatsOf } from '../../core/survey/seatGrid'
+import { deletePresets, makeSeatGrid, putGrid, readGrids } from '../api/client'
 import { note } from '../basics/notes'
 import { told } from '../basics/told'
-import { type GridForm, gridOf, USUAL_FORM } from './gridForm'
+import { formOf, type GridForm, gridOf, USUAL_FORM } from './gridForm'
 
 export function useGrid(camera: string) {
   const [open, setOpen] = useState(false)
   const [form, setForm] = useState<GridForm>(USUAL_FORM)
   const [corners, setCorners] = useState<readonly (PanTilt | null)[]>([null, null, null, null])
   const [corner, setCorner] = useState(0)
+  const { data: all, mutate } = useSWR<MadeGrid[]>('seat grids', readGrids)
+  const grids = (all ?? []).filter(({ cameraId }) => cameraId === camera)
+  /** The one whose presets are moved; null: a new one is made. */
+  const [changing, setChanging] = useState<MadeGrid | null>(null)
   const made = useMemo(() => {
     const all = corners.filter((one) => one !== null)
     const grid = gridOf(form, all)
@@ -36,8 +41,40 @@ export function useGrid(camera: string) {
         actions: [{ label: 'Undo', act: () => void told(() => deletePresets(ids)) }],
       })
       setOpen(false)
-      setCorners([null, null, null, null])
-      setCorner(0)
+      begin(null)
+      void mutate()
     })
-  return { open, setOpen, form, setForm, corners, corner, setCorner, touch, make, ...made }
+  /** Begins with a grid that is there, or anew. */
+  const begin = (one: MadeGrid | null) => {
+    setChanging(one)
+    setCorners(one ? one.grid.corners : [null, null, null, null])
+    setCorner(0)
+    if (one) setForm(formOf(one.grid, one.section))
+  }
+  const move = () =>
+    told(async () => {
+      if (!made.grid || !changing) return
+      const { id, grid } = changing
+      const done = await putGrid(id, made.grid)
+      const left = done.beyond > 0 ? ` ${done.beyond} are out of its reach, and stay as they were.` : ''
+      note(`Moved ${done.changed} presets.${left}`, {
+        actions: [
+          {
+            label: 'Undo',
+            act: () =>
+              void told(async () => {
+                await putGrid(id, grid)
+                await mutate()
+              }),
+          },
+        ],
+      })
+      setOpen(false)
+      begin(null)
+      void mutate()
+    })
+  return {
+    ...{ open, setOpen, form, setForm, corners, corner, setCorner, touch, make, ...made },
+    ...{ grids, changing, begin, move },
+  }
 }

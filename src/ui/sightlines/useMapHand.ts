@@ -51,7 +51,7 @@ export function useMapHand(
     }
     const down = (event: PointerEvent) => {
       // A label or a key on the map is its own.
-      if ((event.target as HTMLElement).closest('[role="button"]')) return
+      if ((event.target as HTMLElement).closest('[role="button"], button')) return
       element.setPointerCapture(event.pointerId)
       fingers.set(event.pointerId, at(event))
       if (fingers.size === 1) {
