@@ -59,7 +59,7 @@ export async function mendBump(
   const { limits } = member.row
   const sight = sightWith(member, limits)
   const presets = (catalogue.current?.view.presets ?? [])
-    .filter((p) => p.cameraId === cameraId && p.pose !== null)
+    .filter((p) => p.cameraId === cameraId && p.pose?.panDeg != null && p.pose.tiltDeg !== null)
     .map(({ id, pose }) => ({ id, pose: mendedPose(pose!, bump, profile, sight, lensToo) }))
   const after = limits && mendedLimits(limits, bump, sight)
   const former = await surveyOf(db, eventId, cameraId)
@@ -102,7 +102,11 @@ export async function mendBump(
       limits,
       marks,
       grids,
-      survey: former && { map: former.about.map, views: former.shots.map(({ view }) => view) },
+      survey: former && {
+        takenAt: former.takenAt.toISOString(),
+        map: former.about.map,
+        views: former.shots.map(({ view }) => view),
+      },
     },
   })
   return presets.length
@@ -116,7 +120,7 @@ export async function undoBump(deps: MendDeps, eventId: string, member: Member):
   const now = await surveyOf(db, eventId, member.row.id)
   // One that was taken since is of today.
   const survey =
-    before.survey && now && now.shots.length === before.survey.views.length
+    before.survey && now && now.takenAt.toISOString() === before.survey.takenAt
       ? await redrawn(deps, now, before.survey.views, before.survey.map)
       : { is: 'none' as const }
   await undoMend(db, eventId, member.row.id, before, survey)

@@ -51,7 +51,7 @@ export interface BeforeMend {
   marks: { pointId: string; mark: Mark }[]
   grids: { id: string; corners: SeatGrid['corners'] }[]
   /** Null: there was no survey. */
-  survey: { map: SurveyMap; views: View[] } | null
+  survey: { takenAt: string; map: SurveyMap; views: View[] } | null
 }
 
 const bytea = customType<{ data: Buffer }>({ dataType: () => 'bytea' })
