@@ -333,7 +333,8 @@ test('a seat grid: four corners touched, tried, made as one section, found by it
     async () => Math.abs((await poseOf('1.1')).panDeg - first.panDeg + 3) < 0.3,
   )
   expect(await poseOf('2.3')).toMatchObject({ panDeg: expect.closeTo(last.panDeg, 1) })
-  expect((await poseOf('1.2')).panDeg).toBeLessThan(middle.pose.panDeg - 0.5)
+  // Where between them it then lies, the slant of the block decides; it does not stay.
+  expect(Math.abs((await poseOf('1.2')).panDeg - middle.pose.panDeg)).toBeGreaterThan(0.2)
   await pressNote(page, 'Undo')
   await eventually('it is back', async () => Math.abs((await poseOf('1.1')).panDeg - first.panDeg) < 1e-6)
   await send('/presets/remove', 'POST', { ids: made.map(({ id }) => id) })
