@@ -143,22 +143,24 @@ function Place({ desk, view }: { desk: DeskView; view: CameraView }) {
                     ? 'Its pictures are put together when it has taken all of them.'
                     : 'A survey photographs all that this camera can reach. Every preset is then a frame on the room, and choosing a shot is touching the person.'}
                 </Words>
-                {mayStore && !surveying ? (
-                  <Key
-                    label="Survey"
-                    tone="filled"
-                    disabled={!camera.enabled}
-                    onPress={() => setAsking(true)}
-                    testID="survey"
-                  />
-                ) : null}
+                <View style={styles.keys}>
+                  {mayStore && !surveying ? (
+                    <Key
+                      label="Survey"
+                      tone="filled"
+                      disabled={!camera.enabled}
+                      onPress={() => setAsking(true)}
+                      testID="survey"
+                    />
+                  ) : null}
+                  {points === null ? (
+                    <Key label="The room" onPress={() => openRoom('plan')} testID="open-room" />
+                  ) : null}
+                </View>
               </>
             ) : (
               <Words tone="mist">Opening…</Words>
             )}
-            {points === null ? (
-              <Key label="The room" onPress={() => openRoom('plan')} testID="open-room" />
-            ) : null}
           </View>
           {points ? <View style={beside ? styles.side : styles.under}>{points}</View> : null}
         </View>
@@ -186,7 +188,8 @@ const styles = StyleSheet.create({
   page: { flex: 1, backgroundColor: TONES.ink },
   main: { flex: 1, flexDirection: 'row', minHeight: 0 },
   place: { flex: 1, minWidth: 0, minHeight: 0 },
-  none: { flex: 1, alignItems: 'center', justifyContent: 'center', padding: 24, gap: 12 },
+  none: { flex: 1, alignItems: 'center', justifyContent: 'center', padding: 12, gap: 10 },
+  keys: { flexDirection: 'row', flexWrap: 'wrap', justifyContent: 'center', gap: 8 },
   about: { maxWidth: 460, textAlign: 'center' },
   beside: { flex: 1, minHeight: 0, flexDirection: 'row' },
   stacked: { flex: 1, minHeight: 0 },
