@@ -205,8 +205,8 @@ export async function fill(page: Page, id: string, text: string): Promise<void> 
 /** Presses what may have to be scrolled to first. */
 export async function pressIn(page: Page, id: string): Promise<void> {
   const element = await page.waitForSelector(by(id))
-  await element!.scrollIntoView()
-  await element!.click()
+  await element!.evaluate((e) => e.scrollIntoView({ block: 'center', inline: 'center' }))
+  await press(page, id)
 }
 
 /** Lets the page draw what it was last told: a hand that drags pauses before it lets go. */

@@ -31,6 +31,7 @@ const MEASURED = [
   'sightlines',
   'room',
   'bump',
+  'keeping',
 ].map((name) => `e2e/${name}`)
 let passed = 0
 let failed = 0
