@@ -1,32 +1,21 @@
-/** Bumps drawn from seeds, with matrices of this file's own: the turn, the roll and the lens are told, and mended. */
+/** Bumps drawn from seeds, with matrices: the turn, the roll and the lens are told, and mended. */
 import { pointOf, rayAt } from '../optics/sphere'
 import { seeded } from '../seeded'
+import {
+  deg,
+  gaussOf,
+  panned,
+  product,
+  rad,
+  rolled,
+  tilted,
+  times,
+  transposed,
+  type V,
+} from '../testing/turns'
 import { type BumpFound, bumpedView, isBumped, solveBump, type ThenAndNow, turnedPlace } from './bump'
 
-type V = [number, number, number]
-type M = [V, V, V]
-const rad = (deg: number) => (deg * Math.PI) / 180
-const deg = (r: number) => (r * 180) / Math.PI
-const times = (m: M, w: V): V => m.map((row) => row[0] * w[0] + row[1] * w[1] + row[2] * w[2]) as V
-const product = (a: M, b: M): M =>
-  a.map((row) => [0, 1, 2].map((j) => row[0] * b[0][j]! + row[1] * b[1][j]! + row[2] * b[2][j]!)) as M
-const transposed = (m: M): M => [0, 1, 2].map((i) => [m[0][i]!, m[1][i]!, m[2][i]!]) as M
-const up = (t: number): M => [
-  [1, 0, 0],
-  [0, Math.cos(t), Math.sin(t)],
-  [0, -Math.sin(t), Math.cos(t)],
-]
-const right = (t: number): M => [
-  [Math.cos(t), 0, Math.sin(t)],
-  [0, 1, 0],
-  [-Math.sin(t), 0, Math.cos(t)],
-]
-const roll = (t: number): M => [
-  [Math.cos(t), -Math.sin(t), 0],
-  [Math.sin(t), Math.cos(t), 0],
-  [0, 0, 1],
-]
-const headAt = (pan: number, tilt: number) => product(right(rad(pan)), up(rad(tilt)))
+const headAt = (pan: number, tilt: number) => product(panned(rad(pan)), tilted(rad(tilt)))
 const unit = (w: V): V => w.map((x) => x / Math.hypot(...w)) as V
 const apart = (a: V, b: V) => deg(Math.acos(Math.min(1, a[0] * b[0] + a[1] * b[1] + a[2] * b[2])))
 
@@ -36,10 +25,10 @@ function world(
   { pan, tilt, rolls, larger }: { pan: number; tilt: number; rolls: number; larger: number },
 ) {
   const random = seeded(seed)
-  const gauss = () => Math.sqrt(-2 * Math.log(1 - random())) * Math.cos(2 * Math.PI * random())
+  const gauss = gaussOf(random)
   const things = Array.from({ length: 1500 }, () => unit([gauss(), 0.5 * gauss(), gauss()]))
   /** From how the head had a thing to how it has it now. */
-  const mount = product(headAt(pan, tilt), roll(rad(rolls)))
+  const mount = product(headAt(pan, tilt), rolled(rad(rolls)))
   const focal = 1 / Math.tan(rad(30))
   const see = (thing: V, p: number, t: number, f: number): [number, number] | null => {
     const [x, y, z] = times(transposed(headAt(p, t)), thing)

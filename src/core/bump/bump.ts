@@ -166,7 +166,7 @@ export function isBumped({ panDeg, tiltDeg, rollDeg, larger, sigmaDeg, sigmaLarg
 export const lensChanged = ({ larger, sigmaLarger }: Pick<BumpFound, 'larger' | 'sigmaLarger'>): boolean =>
   Math.abs(larger - 1) > Math.max(0.015, 3 * sigmaLarger)
 
-/** As "1.3° right, 0.7° down, rolled by 2.1° clockwise; the lens sees 4 % wider". */
+/** As "1.3° right, 0.7° down, the picture turned 2.1° clockwise; everything is 4 % smaller". */
 export function bumpWords(found: BumpFound): string {
   const { panDeg, tiltDeg, rollDeg, larger } = found
   const turn = (deg: number, minus: string, plus: string) =>

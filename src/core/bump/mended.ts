@@ -1,13 +1,19 @@
 /** Everything of a camera's that a bump has moved, as it is to be now. Angles in degrees. */
 import { type HeadProfile, turnedBy } from '../heads/profile'
-import { nearTurn } from '../optics/aim'
+import { nearTurn, type PanTilt } from '../optics/aim'
 import type { Sight } from '../optics/sight'
 import type { PresetPose } from '../presets/pose'
-import type { Mark } from '../room/room'
 import type { Limits } from '../stick/speeds'
+import { onSphere } from '../survey/plan'
 import { type Bump, turnedPlace } from './bump'
 
 const RAD = Math.PI / 180
+
+/** Where something now is that a camera saw there: by the shorter way round. */
+export function mendedPlace(at: PanTilt, bump: Bump): PanTilt {
+  const now = turnedPlace(at, bump)
+  return { panDeg: nearTurn(now.panDeg, at.panDeg), tiltDeg: now.tiltDeg }
+}
 
 /** Looks where it looked; as large as it was, as far as the lens goes. A pose that is not known stays unknown. */
 export function mendedPose<P extends PresetPose>(
@@ -19,9 +25,7 @@ export function mendedPose<P extends PresetPose>(
 ): P {
   const { panDeg, tiltDeg, zoom } = pose
   if (panDeg === null || tiltDeg === null) return pose
-  const was = turned({ panDeg, tiltDeg })
-  const now = turnedPlace(was, bump)
-  const head = turned({ panDeg: nearTurn(now.panDeg, was.panDeg), tiltDeg: now.tiltDeg })
+  const head = turned(mendedPlace(turned({ panDeg, tiltDeg }), bump))
   const at = turnedBy(profile, pose, { panDeg: head.panDeg - panDeg, tiltDeg: head.tiltDeg - tiltDeg })
   if (!lensToo || zoom === null) return at
   const wide = Math.tan((lens.hfovDeg(zoom) * RAD) / 2) * bump.larger
@@ -34,28 +38,19 @@ export function mendedLimits(
   bump: Bump,
   { turned, seen }: Pick<Sight, 'turned' | 'seen'>,
 ): Limits {
+  // Of a head that its profile does not describe the ends are not known.
+  const { pan, tilt } = onSphere({ pan: seen.pan, tilt: seen.tilt })
   const middle = turned({
-    panDeg: (seen.pan.minDeg + seen.pan.maxDeg) / 2,
-    tiltDeg: (seen.tilt.minDeg + seen.tilt.maxDeg) / 2,
+    panDeg: (pan.minDeg + pan.maxDeg) / 2,
+    tiltDeg: (tilt.minDeg + tilt.maxDeg) / 2,
   })
-  const moved = (at: { panDeg: number; tiltDeg: number }) => {
-    const was = turned(at)
-    const now = turnedPlace(was, bump)
-    return turned({ panDeg: nearTurn(now.panDeg, was.panDeg), tiltDeg: now.tiltDeg })
-  }
-  const pan = (deg: number | null) =>
-    deg === null ? null : moved({ panDeg: deg, tiltDeg: middle.tiltDeg }).panDeg
-  const tilt = (deg: number | null) =>
-    deg === null ? null : moved({ panDeg: middle.panDeg, tiltDeg: deg }).tiltDeg
+  const moved = (at: Partial<PanTilt>) => turned(mendedPlace(turned({ ...middle, ...at }), bump))
+  const panOf = (deg: number | null) => (deg === null ? null : moved({ panDeg: deg }).panDeg)
+  const tiltOf = (deg: number | null) => (deg === null ? null : moved({ tiltDeg: deg }).tiltDeg)
   return {
-    panMinDeg: pan(limits.panMinDeg),
-    panMaxDeg: pan(limits.panMaxDeg),
-    tiltMinDeg: tilt(limits.tiltMinDeg),
-    tiltMaxDeg: tilt(limits.tiltMaxDeg),
+    panMinDeg: panOf(limits.panMinDeg),
+    panMaxDeg: panOf(limits.panMaxDeg),
+    tiltMinDeg: tiltOf(limits.tiltMinDeg),
+    tiltMaxDeg: tiltOf(limits.tiltMaxDeg),
   }
-}
-
-export function mendedMark(mark: Mark, bump: Bump): Mark {
-  const now = turnedPlace(mark, bump)
-  return { ...mark, panDeg: nearTurn(now.panDeg, mark.panDeg), tiltDeg: now.tiltDeg }
 }

@@ -193,6 +193,9 @@ function checkWhole(file: VenueFile): void {
   if (!unique(commandSets.map((s) => s.id))) fail('two command sets are the same')
   if (!unique(file.headProfiles.map((p) => p.id))) fail('two head profiles are the same')
   if (presets.some((p) => !cameraIds.has(p.cameraId))) fail('a preset belongs to no camera')
+  if (events.some((e) => e.grids.some((g) => !cameraIds.has(g.cameraId))))
+    fail('a seat grid belongs to no camera')
+  if (!unique(events.flatMap((e) => e.grids.map((g) => g.id)))) fail('two seat grids are the same')
   if (events.some((e) => e.surveys?.some((s) => !cameraIds.has(s.cameraId))))
     fail('a survey belongs to no camera')
   for (const e of events) {

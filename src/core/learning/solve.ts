@@ -89,6 +89,16 @@ function stepOf(damped: Matrix, wanted: Matrix): Matrix {
 
 /** @param start is left as it is */
 export function solveRobustly(blocks: readonly Block[], start: ArrayLike<number>, rounds = ROUNDS): Solved {
+  const { p, cost } = leastOf(blocks, start, rounds)
+  return { p, cost, ...spread(blocks, p) }
+}
+
+/** The same without what is known of each parameter at the end, which costs more than all the rest. */
+export function leastOf(
+  blocks: readonly Block[],
+  start: ArrayLike<number>,
+  rounds = ROUNDS,
+): Pick<Solved, 'p' | 'cost'> {
   let p = Float64Array.from(start)
   let cost = costOf(blocks, p)
   let damping = 1e-3
@@ -112,11 +122,29 @@ export function solveRobustly(blocks: readonly Block[], start: ArrayLike<number>
     }
     if (!better || gained < 1e-7 * (1 + cost)) break
   }
-  return { p, cost, ...spread(blocks, p) }
+  return { p, cost }
 }
 
-/** What is left over says how good the measurements are; never better than they claim. */
-function spread(blocks: readonly Block[], p: Float64Array): Pick<Solved, 'sigma' | 'rms'> {
+/** A parameter that nothing tells is as unsure as one over the root of this. */
+const NOTHING_KNOWN = 1e-9
+
+/**
+ * One standard deviation of each parameter. Where only sums of several are known, as where all points lie on a line,
+ * each of them is very unsure.
+ */
+export function unsureness(blocks: readonly Block[], p: Float64Array): Float64Array {
+  const n = p.length
+  const { a } = normal(blocks, p)
+  for (let i = 0; i < n; i++) a.set(i, i, a.get(i, i) + NOTHING_KNOWN)
+  const factors = new CholeskyDecomposition(a)
+  if (!factors.isPositiveDefinite()) return p.map(() => Number.POSITIVE_INFINITY)
+  const covariance = factors.solve(Matrix.eye(n))
+  const { rms } = leftOver(blocks, p)
+  return p.map((_, i) => sqrt(max(0, covariance.get(i, i))) * max(1, rms))
+}
+
+/** Root mean square of the residuals that are trusted. */
+function leftOver(blocks: readonly Block[], p: Float64Array): Pick<Solved, 'rms'> {
   let [sum, weight] = [0, 0]
   for (const { residuals, counts, prior } of blocks) {
     if (prior) continue
@@ -126,7 +154,12 @@ function spread(blocks: readonly Block[], p: Float64Array): Pick<Solved, 'sigma'
       weight += counts * w
     }
   }
-  const rms = weight > 0 ? sqrt(sum / weight) : 0
+  return { rms: weight > 0 ? sqrt(sum / weight) : 0 }
+}
+
+/** What is left over says how good the measurements are; never better than they claim. */
+function spread(blocks: readonly Block[], p: Float64Array): Pick<Solved, 'sigma' | 'rms'> {
+  const { rms } = leftOver(blocks, p)
   const { a } = normal(blocks, p)
   for (let i = 0; i < p.length; i++) a.set(i, i, a.get(i, i) + 1e-12)
   const covariance = inverse(a, true)

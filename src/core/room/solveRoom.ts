@@ -3,7 +3,7 @@
  * once by robust least squares (a bundle adjustment of directions). Residuals are angles, so that no picture's
  * size matters. Its size comes from one length; without one the first two cameras are one unit apart.
  */
-import { type Block, solveRobustly } from '../learning/solve'
+import { type Block, leastOf, unsureness } from '../learning/solve'
 import { panTiltOf, type Vec3 } from '../optics/sphere'
 import { furtherCamera, meeting, type SecondCamera, secondCameras } from './begin'
 import { directionOf, dot, lengthOf, minus, toOwn, toWorld } from './placed'
@@ -22,11 +22,15 @@ const TOUCH_DEG = 0.2
 const LEVEL_DEG = 1
 /** Starts that are followed to their end. */
 const STARTS = 5
-/** One wrong touch among so many can be found out. */
-const ENOUGH_TO_DOUBT = 6
+/** One wrong touch among so many can be found out; among more than the most it spoils no start. */
+const [ENOUGH_TO_DOUBT, MOST_TO_DOUBT] = [6, 12]
+/** Rounds while cameras are still to come. */
+const ON_THE_WAY = 6
 /** How many of them are followed further. */
 const FOLLOWED = 3
 const BEHIND = 1000
+/** Said of a place that nothing tells: a file has no infinity. */
+const UNSURE = 1e6
 
 type Camera = { id: string; at: Vec3; headingDeg: number; pitchDeg: number; rollDeg: number }
 interface State {
@@ -138,14 +142,16 @@ function together(touches: readonly Touch[], start: State, rounds?: number) {
     prior: true,
     residuals: (q) => Float64Array.of((apart(q) - 1) / 1e-3),
   })
-  const solved = solveRobustly(blocks, p, rounds)
+  const solved = leastOf(blocks, p, rounds)
   const state: State = {
     cameras: cameras.map((_, i) => cameraIn(solved.p, i)),
     points: new Map(names.map((name) => [name, pointIn(solved.p, placeOfPoint.get(name)!)])),
   }
-  const sigmas = cameras.map((_, i) =>
-    Math.hypot(...solved.sigma.subarray(i * PER_CAMERA, i * PER_CAMERA + 3)),
-  )
+  /** Of each camera's place. */
+  const sigmas = () => {
+    const sigma = unsureness(blocks, solved.p)
+    return cameras.map((_, i) => Math.hypot(...sigma.subarray(i * PER_CAMERA, i * PER_CAMERA + 3)))
+  }
   return { state, sigmas, cost: solved.cost }
 }
 
@@ -181,7 +187,8 @@ function firstTwo(touches: readonly Touch[], ids: readonly string[]): State | nu
   const own = touches.filter(({ camera, point }) => (camera === a || camera === b) && names.has(point))
   const all = both.map(({ pair }) => pair)
   // Each left out once: one that was touched wrongly must not spoil the start.
-  const sets = [all, ...(all.length >= ENOUGH_TO_DOUBT ? all.map((one) => all.filter((p) => p !== one)) : [])]
+  const doubted = all.length >= ENOUGH_TO_DOUBT && all.length <= MOST_TO_DOUBT
+  const sets = [all, ...(doubted ? all.map((one) => all.filter((p) => p !== one)) : [])]
   const tried: SecondCamera[] = []
   for (const second of sets.flatMap((set) => secondCameras(set, STARTS)))
     if (tried.every((one) => !alike(one, second))) tried.push(second)
@@ -234,13 +241,12 @@ export function solveRoom(marks: RoomMarks): RoomSolved | null {
   const ids = [...new Set(touches.map(({ camera }) => camera))]
   let state = firstTwo(touches, ids)
   if (!state) return null
-  let sigmas: number[] = []
   const sharesOf = (id: string) =>
     touches.filter(({ camera, point }) => camera === id && state!.points.has(point)).length
+  const again = (rounds?: number) =>
+    together(touches, { cameras: state!.cameras, points: placePoints(touches, state!.cameras) }, rounds)
   for (;;) {
-    const solved = together(touches, { ...state, points: placePoints(touches, state.cameras) })
-    state = solved.state
-    sigmas = solved.sigmas
+    state = again(ON_THE_WAY).state
     const placed = new Set(state.cameras.map(({ id }) => id))
     const next = ids
       .filter((id) => !placed.has(id) && sharesOf(id) >= LEAST_SHARED)
@@ -254,13 +260,16 @@ export function solveRoom(marks: RoomMarks): RoomSolved | null {
     if (!found) break
     state = { ...state, cameras: [...state.cameras, { id: next, ...found, ...LEVEL }] }
   }
+  const whole = again()
+  state = whole.state
+  const sigmas = whole.sigmas()
   const drawn = turnedUp(state)
   const scale = scaleOf(drawn, marks)
   const k = scale ?? 1
   const sized = ([x, y, z]: Vec3): [number, number, number] => [x * k, y * k, z * k]
   const cameras: PlacedCamera[] = drawn.cameras.map(({ id, at, headingDeg, pitchDeg, rollDeg }, i) => ({
     ...{ cameraId: id, at: sized(at), headingDeg: wrapped(headingDeg), pitchDeg, rollDeg },
-    sigma: i === 0 ? null : sigmas[i]! * k,
+    sigma: i === 0 ? null : Math.min(UNSURE, sigmas[i]! * k),
   }))
   const points = [...drawn.points].map(([pointId, at]) => ({ pointId, at: sized(at) }))
   return {

@@ -21,6 +21,12 @@ export function movedTo(framing: Framing, to: PanTilt, { seen }: Pick<Sight, 'se
   }
 }
 
+/** Made larger by a factor, as far as the lens goes. */
+export const sizedBy = (framing: Framing, factor: number, { lens }: Pick<Sight, 'lens'>): Framing => ({
+  ...framing,
+  hfovDeg: within(framing.hfovDeg * factor, lens.hfovDeg(lens.tele), lens.hfovDeg(lens.wide)),
+})
+
 /** So large that its corner lies as far out as this place, as far as the lens goes. @param aspect width over height */
 export function sizedTo(
   framing: Framing,
@@ -33,6 +39,5 @@ export function sizedTo(
   const at = pointOf(unit, toRoom([0, 0, 1], corner.panDeg, corner.tiltDeg))
   if (!at) return framing
   const half = Math.max(Math.abs(at.u), Math.abs(at.v) * aspect)
-  const hfovDeg = (2 * Math.atan(half)) / RAD
-  return { ...framing, hfovDeg: within(hfovDeg, lens.hfovDeg(lens.tele), lens.hfovDeg(lens.wide)) }
+  return sizedBy({ ...framing, hfovDeg: (2 * Math.atan(half)) / RAD }, 1, { lens })
 }

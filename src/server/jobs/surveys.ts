@@ -105,7 +105,7 @@ async function draw(
   return { tiles, levels: level + 1 }
 }
 
-/** The map of pictures whose places are known. @returns null where one cannot be read */
+/** The map of pictures whose places are known. @returns null where none can be read */
 export async function redrawSurvey({
   pictures,
   map,
@@ -116,10 +116,9 @@ export async function redrawSurvey({
   const shots: Shot[] = []
   for (const picture of pictures) {
     const shot = await shotOf(picture, MOST_PIXELS / pictures.length, picture.gain)
-    if (!shot) return null
-    shots.push(shot)
+    if (shot) shots.push(shot)
   }
-  return draw(shots, map)
+  return shots.length === 0 ? null : draw(shots, map)
 }
 
 /** The whole map as one picture. @param pieces of level 0 @returns a PNG */

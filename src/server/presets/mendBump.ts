@@ -1,19 +1,20 @@
 /** Mends everything of a camera that was bumped: presets, limits, survey and room at once, and undoes it. */
-import { type Bump, bumpedView, turnedPlace } from '../../core/bump/bump'
-import { mendedLimits, mendedMark, mendedPose } from '../../core/bump/mended'
+import { type Bump, bumpedView } from '../../core/bump/bump'
+import { mendedLimits, mendedPlace, mendedPose } from '../../core/bump/mended'
 import { nearTurn, type PanTilt } from '../../core/optics/aim'
 import { createLens } from '../../core/optics/lens'
-import { type Sight, sightOf } from '../../core/optics/sight'
+import { sightOf } from '../../core/optics/sight'
 import type { View } from '../../core/optics/sphere'
+import { solvable } from '../../core/room/solvable'
 import { NO_LIMITS } from '../../core/stick/speeds'
 import { mapFor, type SurveyMap } from '../../core/survey/map'
-import { onSphere } from '../../core/survey/plan'
 import type { Member } from '../fleet'
 import type { Jobs } from '../jobs/jobs'
 import { keepMend, type Mend, readMend, undoMend } from '../store/bumps'
 import type { Catalogue } from '../store/catalogue'
 import type { Database } from '../store/database'
 import { readRoom } from '../store/room'
+import type { BeforeMend } from '../store/schema'
 import { readGrids } from '../store/seatGrids'
 import { surveyOf } from '../store/surveys'
 
@@ -39,10 +40,33 @@ async function redrawn(
   return { is: 'kept', takenAt, about: { ...about, map, levels }, tiles, shots: placed }
 }
 
-const sightWith = ({ camera, row }: Member, limits: Member['row']['limits']): Sight => {
-  const { profile } = camera
-  const lens = createLens(profile.lens)
-  return sightOf({ profile, lens, mount: row.mount, limits: limits ?? NO_LIMITS, digital: false })
+/** The map that holds all of these pictures, as finely as it was. */
+function mapAround(views: readonly View[], pxPerDeg: number): SurveyMap {
+  const near = views[0]!.panDeg
+  const pans = views.map(({ panDeg }) => nearTurn(panDeg, near))
+  const tilts = views.map(({ tiltDeg }) => tiltDeg)
+  const span = (all: number[]) => ({ minDeg: Math.min(...all), maxDeg: Math.max(...all) })
+  const whole = mapFor({ pan: span(pans), tilt: span(tilts) }, views[0]!, 640)
+  const fine = (px: number) => Math.max(1, Math.round((px / whole.pxPerDeg) * pxPerDeg))
+  return { ...whole, pxPerDeg, width: fine(whole.width), height: fine(whole.height) }
+}
+
+/** The room with these marks in place of those of the same points and camera, solved on another thread. */
+async function roomWith(
+  { db, jobs, catalogue }: MendDeps,
+  eventId: string,
+  marks: BeforeMend['marks'],
+): Promise<Mend['room']> {
+  if (marks.length === 0) return null
+  const { version, points: all, length, pins, placed } = await readRoom(db, eventId)
+  const points = all.map((point) => {
+    const mine = marks.filter(({ pointId }) => pointId === point.id).map(({ mark }) => mark)
+    const others = point.marks.filter(({ cameraId }) => mine.every((mark) => mark.cameraId !== cameraId))
+    return mine.length > 0 ? { ...point, marks: [...others, ...mine] } : point
+  })
+  const known = new Set(catalogue.current?.view.cameras.map(({ id }) => id))
+  const solved = await jobs.run('roomOf', solvable({ points, length }, known))
+  return { version, kept: { points, length, pins, placed }, solved }
 }
 
 /** @returns how many presets it has mended */
@@ -57,7 +81,14 @@ export async function mendBump(
   const { profile } = member.camera
   const cameraId = member.row.id
   const { limits } = member.row
-  const sight = sightWith(member, limits)
+  const lens = createLens(profile.lens)
+  const sight = sightOf({
+    profile,
+    lens,
+    mount: member.row.mount,
+    limits: limits ?? NO_LIMITS,
+    digital: false,
+  })
   const presets = (catalogue.current?.view.presets ?? [])
     .filter((p) => p.cameraId === cameraId && p.pose?.panDeg != null && p.pose.tiltDeg !== null)
     .map(({ id, pose }) => ({ id, pose: mendedPose(pose!, bump, profile, sight, lensToo) }))
@@ -65,20 +96,8 @@ export async function mendBump(
   const former = await surveyOf(db, eventId, cameraId)
   let survey: Mend['survey'] = { is: 'none' }
   if (former) {
-    const { pan, tilt } = sightWith(member, after).seen
-    const { lens } = sight
-    const fov = { hfovDeg: lens.hfovDeg(lens.wide), vfovDeg: lens.vfovDeg(lens.wide) }
-    const whole = mapFor(onSphere({ pan, tilt }), fov, 640)
-    // As finely as it was.
-    const { pxPerDeg } = former.about.map
-    const fine = (px: number) => Math.max(1, Math.round((px / whole.pxPerDeg) * pxPerDeg))
-    const map = { ...whole, pxPerDeg, width: fine(whole.width), height: fine(whole.height) }
-    survey = await redrawn(
-      deps,
-      former,
-      former.shots.map(({ view }) => bumpedView(view, bump)),
-      map,
-    )
+    const views = former.shots.map(({ view }) => bumpedView(view, bump))
+    survey = await redrawn(deps, former, views, mapAround(views, former.about.map.pxPerDeg))
   }
   const room = await readRoom(db, eventId)
   const marks = room.points.flatMap(({ id, marks }) =>
@@ -87,17 +106,18 @@ export async function mendBump(
   const grids = (await readGrids(db, eventId))
     .filter((one) => one.cameraId === cameraId)
     .map(({ id, grid: { corners } }) => ({ id, corners }))
-  const corner = (at: PanTilt): PanTilt => {
-    const now = turnedPlace(at, bump)
-    return { panDeg: nearTurn(now.panDeg, at.panDeg), tiltDeg: now.tiltDeg }
-  }
+  const corner = (at: PanTilt) => mendedPlace(at, bump)
   await keepMend(db, eventId, cameraId, {
     grids: grids.map(({ id, corners: [a, b, c, d] }) => ({
       id,
       corners: [corner(a), corner(b), corner(c), corner(d)],
     })),
     ...{ presets, limits: after, survey },
-    marks: marks.map(({ pointId, mark }) => ({ pointId, mark: mendedMark(mark, bump) })),
+    room: await roomWith(
+      deps,
+      eventId,
+      marks.map(({ pointId, mark }) => ({ pointId, mark: { ...mark, ...mendedPlace(mark, bump) } })),
+    ),
     before: {
       limits,
       marks,
@@ -123,6 +143,7 @@ export async function undoBump(deps: MendDeps, eventId: string, member: Member):
     before.survey && now && now.takenAt.toISOString() === before.survey.takenAt
       ? await redrawn(deps, now, before.survey.views, before.survey.map)
       : { is: 'none' as const }
-  await undoMend(db, eventId, member.row.id, before, survey)
+  const room = await roomWith(deps, eventId, before.marks)
+  await undoMend(db, eventId, member.row.id, before, { survey, room })
   return true
 }

@@ -4,6 +4,7 @@ import { describeRoute } from 'hono-openapi'
 import * as v from 'valibot'
 import { SERVER } from '../../core/facts/facts'
 import { RoomKept, RoomView } from '../../core/room/room'
+import { solvable } from '../../core/room/solvable'
 import { putPlanPicture, putRoom, readPlanPicture, readRoom } from '../store/room'
 import { documented, type Problem } from './answers'
 import type { Deps } from './deps'
@@ -36,16 +37,8 @@ export function roomRoutes({ db, catalogue, facts, jobs }: Deps) {
         const id = event()
         if (!id) return c.json<Problem, 404>({ error: NO_EVENT }, 404)
         const { version, room } = c.req.valid('json')
-        const { points, length } = room
-        // Of a camera that is taken out its touches are kept, in case that is taken back.
         const known = new Set(catalogue.current?.view.cameras.map((camera) => camera.id))
-        const solved = await jobs.run('roomOf', {
-          points: points.map((point) => ({
-            ...point,
-            marks: point.marks.filter(({ cameraId }) => known.has(cameraId)),
-          })),
-          length,
-        })
+        const solved = await jobs.run('roomOf', solvable(room, known))
         if ((await putRoom(db, id, version, room, solved)) === null)
           return c.json<Problem, 409>({ error: SOONER }, 409)
         return c.json(await told(id), 200)

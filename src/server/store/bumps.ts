@@ -1,22 +1,20 @@
 /** Mends of cameras that were bumped: all of it, or nothing. */
 import { and, eq, inArray } from 'drizzle-orm'
 import type { PresetPose } from '../../core/presets/pose'
-import type { Mark } from '../../core/room/room'
-import { solveRoom } from '../../core/room/solveRoom'
+import type { RoomKept, RoomSolved } from '../../core/room/room'
 import type { Limits } from '../../core/stick/speeds'
 import { type Database, patiently } from './database'
-import { putRoom, readRoom } from './room'
+import { putRoom } from './room'
 import { type BeforeMend, bumpMend, camera, preset } from './schema'
 import { readGrids, setGrid } from './seatGrids'
 import { keepSurvey, type NewSurvey, readSurveys, removeSurvey } from './surveys'
 import { amendPresets, useVersion as setVersion } from './versions'
 
-type Marks = readonly { pointId: string; mark: Mark }[]
-
 export interface Mend {
   presets: readonly { id: string; pose: PresetPose }[]
   limits: Limits | null
-  marks: Marks
+  /** Null: none of its points was touched in this camera. */
+  room: { version: number; kept: RoomKept; solved: RoomSolved | null } | null
   grids: BeforeMend['grids']
   /** `gone`: it could not be drawn anew. */
   survey: { is: 'none' } | { is: 'gone' } | ({ is: 'kept' } & Omit<NewSurvey, 'eventId' | 'cameraId'>)
@@ -32,21 +30,12 @@ async function versionsOf(db: Database, ids: readonly string[]): Promise<Map<str
   return new Map(rows.map(({ id, version }) => [id, version]))
 }
 
-async function putMarks(db: Database, eventId: string, marks: Marks): Promise<void> {
-  if (marks.length === 0) return
-  const { version, points, length, pins, placed } = await readRoom(db, eventId)
-  const moved = points.map((point) => {
-    const mine = marks.filter(({ pointId }) => pointId === point.id).map(({ mark }) => mark)
-    const others = point.marks.filter(({ cameraId }) => mine.every((mark) => mark.cameraId !== cameraId))
-    return mine.length > 0 ? { ...point, marks: [...others, ...mine] } : point
-  })
-  await putRoom(
-    db,
-    eventId,
-    version,
-    { points: moved, length, pins, placed },
-    solveRoom({ points: moved, length }),
-  )
+/** Somebody has changed the room since it was solved: nothing is mended. */
+export class RoomChanged extends Error {}
+
+async function putMarks(db: Database, eventId: string, room: Mend['room']): Promise<void> {
+  if (room && (await putRoom(db, eventId, room.version, room.kept, room.solved)) === null)
+    throw new RoomChanged()
 }
 
 async function putCorners(db: Database, eventId: string, grids: BeforeMend['grids']): Promise<void> {
@@ -74,7 +63,7 @@ export function keepMend(db: Database, eventId: string, cameraId: string, mend: 
     await amendPresets(tx, mend.presets)
     const after = await versionsOf(tx, ids)
     await tx.update(camera).set({ limits: mend.limits }).where(eq(camera.id, cameraId))
-    await putMarks(tx, eventId, mend.marks)
+    await putMarks(tx, eventId, mend.room)
     await putCorners(tx, eventId, mend.grids)
     await putSurvey(tx, eventId, cameraId, mend.survey)
     const kept: BeforeMend = {
@@ -105,7 +94,7 @@ export function undoMend(
   eventId: string,
   cameraId: string,
   before: BeforeMend,
-  survey: Mend['survey'],
+  { survey, room }: Pick<Mend, 'survey' | 'room'>,
 ): Promise<void> {
   return patiently(db).transaction(async (transaction) => {
     const tx = transaction as unknown as Database
@@ -116,7 +105,7 @@ export function undoMend(
     for (const { id, before: version, after } of before.presets)
       if (now.get(id) === after) await setVersion(tx, id, version)
     await tx.update(camera).set({ limits: before.limits }).where(eq(camera.id, cameraId))
-    await putMarks(tx, eventId, before.marks)
+    await putMarks(tx, eventId, room)
     await putCorners(tx, eventId, before.grids)
     await putSurvey(tx, eventId, cameraId, survey)
     await tx.delete(bumpMend).where(of(eventId, cameraId))

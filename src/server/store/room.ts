@@ -1,6 +1,5 @@
 /** The room of an event. */
-import { createHash } from 'node:crypto'
-import { and, eq } from 'drizzle-orm'
+import { and, eq, sql } from 'drizzle-orm'
 import { NO_ROOM, type RoomKept, type RoomSolved, type RoomView } from '../../core/room/room'
 import { type Database, patiently } from './database'
 import { room } from './schema'
@@ -10,13 +9,17 @@ type Reads = Pick<Database, 'select'>
 const NONE: RoomView = { version: 0, ...NO_ROOM, solved: null, picture: null }
 
 export async function readRoom(db: Reads, eventId: string): Promise<RoomView> {
-  const [row] = await db.select().from(room).where(eq(room.eventId, eventId))
+  const { version, kept, solved, pictureSize } = room
+  // The picture itself stays where it is.
+  const tag = sql<string | null>`left(md5(${room.picture}), 12)`
+  const [row] = await db
+    .select({ version, kept, solved, pictureSize, tag })
+    .from(room)
+    .where(eq(room.eventId, eventId))
   if (!row) return NONE
-  const { version, kept, solved, picture, pictureSize } = row
-  const tag = picture ? createHash('sha1').update(picture).digest('hex').slice(0, 12) : ''
   return {
-    ...{ version, ...kept, solved },
-    picture: picture && pictureSize ? { tag, ...pictureSize } : null,
+    ...{ version: row.version, ...row.kept, solved: row.solved },
+    picture: row.tag !== null && row.pictureSize ? { tag: row.tag, ...row.pictureSize } : null,
   }
 }
 

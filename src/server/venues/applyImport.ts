@@ -316,7 +316,8 @@ async function putEvents(
     }
     if (e.surveys) await surveysIn(db, eventId, withIds(e.surveys, ids), pictures, mode === 'merge')
     for (const grid of withIds(e.grids, ids)) await addGrid(db, eventId, grid)
-    if (e.room) await roomIn(db, eventId, withIds(e.room, ids), pictures)
+    const here = new Set(file.cameras.map((c) => ids.get(c.id)!))
+    if (e.room) await roomIn(db, eventId, withIds(e.room, ids), here, pictures)
     if (e.show) await putShow(db, eventId, withIds(e.show, ids), mode === 'replace')
   }
   if (!opened) await db.insert(event).values({ venueId, name: 'First event', open: true })

@@ -1,6 +1,7 @@
 /** Surveys and the room of an event, out into a venue file and back. */
 import { randomUUID } from 'node:crypto'
 import type { FileRoom, FileSurvey } from '../../core/formats/venueFile'
+import { solvable } from '../../core/room/solvable'
 import { solveRoom } from '../../core/room/solveRoom'
 import type { Database } from '../store/database'
 import { putPlanPicture, putRoom, readPlanPicture, readRoom } from '../store/room'
@@ -78,10 +79,11 @@ export async function roomIn(
   db: Database,
   eventId: string,
   { picture, ...kept }: FileRoom,
+  cameras: ReadonlySet<string>,
   pictures: ReadonlyMap<string, Buffer>,
 ): Promise<void> {
   const { version } = await readRoom(db, eventId)
-  await putRoom(db, eventId, version, kept, solveRoom(kept))
+  await putRoom(db, eventId, version, kept, solveRoom(solvable(kept, cameras)))
   const jpeg = picture && pictures.get(picture.name)
   if (picture && jpeg)
     await putPlanPicture(db, eventId, { jpeg, width: picture.width, height: picture.height })

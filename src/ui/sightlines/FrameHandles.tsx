@@ -1,7 +1,7 @@
 /** A chosen preset's frame with its handles: its middle moves it, its corner makes it larger or smaller. */
 import { type RefObject, useEffect, useRef, useState } from 'react'
 import { vfovOf } from '../../core/optics/lens'
-import { type Framing, movedTo, sizedTo } from '../../core/survey/handles'
+import { type Framing, movedTo, sizedBy, sizedTo } from '../../core/survey/handles'
 import { frameOn, type Px, type SurveyMap, toPanTilt, toPx } from '../../core/survey/map'
 import type { DeskCamera } from '../desk/useCamera'
 import { TONES } from '../theme/tones'
@@ -29,8 +29,8 @@ interface FrameHandlesProps {
   scale: number
   frame: RefObject<HTMLDivElement | null>
   viewport: RefObject<Viewport>
-  /** When it is let go of. */
-  onFraming(framing: Framing): void
+  /** When it is let go of. @returns whether it is kept */
+  onFraming(framing: Framing): Promise<boolean>
 }
 
 export function FrameHandles(props: FrameHandlesProps) {
@@ -50,6 +50,12 @@ export function FrameHandles(props: FrameHandlesProps) {
     const { left, top } = frame.current!.getBoundingClientRect()
     return toMap(viewport.current, { x: event.clientX - left, y: event.clientY - top })
   }
+  const keep = (next: Framing) => {
+    if (next === framing) return
+    void onFraming(next).then((kept) => {
+      if (!kept) setDraft(framing)
+    })
+  }
   const handle = (kind: 'move' | 'size', place: Px) => ({
     onPointerDown(event: React.PointerEvent) {
       event.currentTarget.setPointerCapture(event.pointerId)
@@ -67,7 +73,7 @@ export function FrameHandles(props: FrameHandlesProps) {
     onPointerUp() {
       const done = held.current
       held.current = null
-      if (done && done.draft !== framing) onFraming(done.draft)
+      if (done) keep(done.draft)
     },
     onPointerCancel() {
       held.current = null
@@ -87,9 +93,12 @@ export function FrameHandles(props: FrameHandlesProps) {
             { panDeg: draft.panDeg + way[0] * step, tiltDeg: draft.tiltDeg + way[1] * step },
             sight,
           )
-        : { ...draft, hfovDeg: Math.min(sight.lens.hfovDeg(sight.lens.wide), draft.hfovDeg * factor!) }
+        : sizedBy(draft, factor!, sight)
       setDraft(next)
-      onFraming(next)
+    },
+    onKeyUp(event: React.KeyboardEvent) {
+      // A key that is held says it many times; it is kept when it is let go of.
+      if (ARROWS[event.key] || event.key === '+' || event.key === '-') keep(draft)
     },
   })
   const styleAt = ({ x, y }: Px): React.CSSProperties => ({

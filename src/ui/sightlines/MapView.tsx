@@ -35,7 +35,7 @@ interface MapViewProps {
   onPreset(id: string): void
   /** The preset whose frame has handles; null: none has. */
   changing?: string | null
-  onFraming?(preset: string, framing: Framing): void
+  onFraming?(preset: string, framing: Framing): Promise<boolean>
   /** Drawn on top, at this scale of the map. */
   further?: (scale: number) => ReactNode
 }
@@ -179,7 +179,7 @@ export function MapView(props: MapViewProps) {
             {...{ map, camera, framing, scale, frame }}
             name={`${changed.preset.number} ${changed.preset.name}`}
             viewport={view}
-            onFraming={(to) => onFraming?.(changed.preset.id, to)}
+            onFraming={async (to) => (await onFraming?.(changed.preset.id, to)) ?? false}
           />
         ) : null}
       </div>

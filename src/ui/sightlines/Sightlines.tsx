@@ -153,7 +153,7 @@ function Place({ desk, view }: { desk: DeskView; view: CameraView }) {
                       testID="survey"
                     />
                   ) : null}
-                  {points === null ? (
+                  {points === null && room ? (
                     <Key label="The room" onPress={() => openRoom('plan')} testID="open-room" />
                   ) : null}
                 </View>

@@ -4,7 +4,6 @@ import { type LayoutChangeEvent, StyleSheet, useWindowDimensions, View } from 'r
 import type { PanTilt } from '../../core/optics/aim'
 import type { Vec3 } from '../../core/optics/sphere'
 import type { Pace } from '../../core/presets/pace'
-import type { RoomView } from '../../core/room/room'
 import { inSight } from '../../core/room/surface'
 import type { Framing } from '../../core/survey/handles'
 import { type Px, toPanTilt, viewOfBox } from '../../core/survey/map'
@@ -24,6 +23,7 @@ import { GridPanel } from './GridPanel'
 import { GridFrames } from './MapFrames'
 import { type MapBox, MapView } from './MapView'
 import { PointMarks } from './room/PointMarks'
+import type { RoomSeen } from './room/roomSeen'
 import { ShowingList } from './room/ShowingList'
 import { openRoom, useRoomMode } from './room/useRoom'
 import { useSights } from './room/useSights'
@@ -56,7 +56,7 @@ interface SurveyedProps {
   survey: SurveyView
   size: Size | null
   onLayout(event: LayoutChangeEvent): void
-  room: RoomView | undefined
+  room: RoomSeen | undefined
   /** The room's points, while they are touched. */
   points: ReactNode
   onMark(at: PanTilt): void
@@ -119,13 +119,14 @@ export function Surveyed({ desk, camera, survey, size, onLayout, ...props }: Sur
       note(`Stored as preset ${number}. Its picture is from the survey until the camera has been there.`)
     })
   }
-  const reframe = (preset: string, { panDeg, tiltDeg, hfovDeg }: Framing) =>
-    void told(async () => {
-      const { former } = await reframePreset(survey.id, preset, { panDeg, tiltDeg, hfovDeg })
+  const reframe = async (preset: string, { panDeg, tiltDeg, hfovDeg }: Framing) => {
+    const done = await told(() => reframePreset(survey.id, preset, { panDeg, tiltDeg, hfovDeg }))
+    if (done)
       note('Changed. Its picture is from the survey until the camera has been there.', {
-        actions: [{ label: 'Undo', act: () => void told(() => backToVersion(preset, former)) }],
+        actions: [{ label: 'Undo', act: () => void told(() => backToVersion(preset, done.former)) }],
       })
-    })
+    return done !== null
+  }
   const taken = new Date(survey.takenAt)
   const narrow = width < 560
   const beside = width >= WIDE_FROM || height < LOW_BELOW
@@ -218,13 +219,15 @@ export function Surveyed({ desk, camera, survey, size, onLayout, ...props }: Sur
               testID="seat-grid"
             />
           ) : null}
-          <Key
-            label={narrow ? 'Room' : 'The room'}
-            on={points !== null}
-            onPress={() => openRoom(points ? 'none' : room?.solved ? 'plan' : mayStore ? 'points' : 'plan')}
-            style={styles.tool}
-            testID="open-room"
-          />
+          {room ? (
+            <Key
+              label={narrow ? 'Room' : 'The room'}
+              on={points !== null}
+              onPress={() => openRoom(points ? 'none' : room?.solved ? 'plan' : mayStore ? 'points' : 'plan')}
+              style={styles.tool}
+              testID="open-room"
+            />
+          ) : null}
           {onAgain ? (
             <Key
               label={narrow ? 'Again' : 'Survey again'}

@@ -1,6 +1,5 @@
 /** A plan or a photograph of the venue: laid under the room by two pins, or used by itself with presets placed on it. */
 import { View } from 'react-native'
-import type { RoomView } from '../../../core/room/room'
 import type { DeskView } from '../../../server/api'
 import { deletePlanPicture, putPlanPicture } from '../../api/client'
 import { Choice } from '../../basics/Choice'
@@ -8,6 +7,7 @@ import { Key } from '../../basics/Key'
 import { told } from '../../basics/told'
 import { Words } from '../../basics/Words'
 import { chooseFile } from '../../setup/files'
+import type { RoomSeen } from './roomSeen'
 import { spotsOf } from './SizePart'
 import { tookRoom } from './useRoom'
 
@@ -16,7 +16,7 @@ export type Setting = { is: 'pin'; spot: string } | { is: 'preset'; preset: stri
 
 interface PicturePartProps {
   desk: DeskView
-  room: RoomView
+  room: RoomSeen
   camera: string
   setting: Setting
   onSetting(setting: Setting): void

@@ -2,14 +2,14 @@
 
 import { nearTurn } from '../../../core/optics/aim'
 import { seenFrom } from '../../../core/room/placed'
-import type { RoomView } from '../../../core/room/room'
 import { type SurveyMap, toPanTilt, toPx } from '../../../core/survey/map'
 import { FACES, TONES } from '../../theme/tones'
+import type { RoomSeen } from './roomSeen'
 
 interface PointMarksProps {
   map: SurveyMap
   camera: string
-  room: RoomView
+  room: RoomSeen
   chosen: string | null
   scale: number
 }

@@ -1,13 +1,14 @@
 /** The points of the room: each is touched in several cameras, and so tells where these stand. */
 import { ScrollView, StyleSheet, View } from 'react-native'
 import { aimed } from '../../../core/presets/pose'
-import { LEAST_SHARED, MOST_POINTS, type RoomView } from '../../../core/room/room'
+import { LEAST_SHARED, MOST_POINTS } from '../../../core/room/room'
 import type { CameraView } from '../../../server/api'
 import { Key } from '../../basics/Key'
 import { Words } from '../../basics/Words'
 import { type DeskCamera, usePose } from '../../desk/useCamera'
 import { TONES } from '../../theme/tones'
 import { NameField } from './NameField'
+import type { RoomSeen } from './roomSeen'
 import { roomSays, worstOf } from './says'
 import { changeRoom, choosePoint, openRoom, useRoomMode } from './useRoom'
 
@@ -15,7 +16,7 @@ interface PointsPanelProps {
   event: string
   cameras: readonly CameraView[]
   camera: DeskCamera
-  room: RoomView
+  room: RoomSeen
   onMark(at: { panDeg: number; tiltDeg: number }): void
 }
 

@@ -3,7 +3,7 @@ import { useMemo, useState } from 'react'
 import { type LayoutChangeEvent, ScrollView, StyleSheet, useWindowDimensions, View } from 'react-native'
 import type { Vec3 } from '../../../core/optics/sphere'
 import { laidBy, spread } from '../../../core/room/planned'
-import type { RoomSolved, RoomView } from '../../../core/room/room'
+import type { RoomSolved } from '../../../core/room/room'
 import { onPlan } from '../../../core/room/surface'
 import type { Px } from '../../../core/survey/map'
 import type { CameraView, DeskView } from '../../../server/api'
@@ -18,6 +18,7 @@ import { LOW_BELOW, type Size } from '../viewport'
 import { PicturePart, type Setting } from './PicturePart'
 import { PlanDrawing } from './PlanDrawing'
 import { PlanCamera, PlanCross, PlanPoints, PlanPresets } from './PlanMarks'
+import type { RoomSeen } from './roomSeen'
 import { ShowingList } from './ShowingList'
 import { SizePart, spotsOf } from './SizePart'
 import { roomSays } from './says'
@@ -37,11 +38,11 @@ const NEAR_PX = 26
 interface RoomPlaceProps {
   desk: DeskView
   view: CameraView
-  room: RoomView
+  room: RoomSeen
 }
 
 /** What the drawing is of: the room, with the picture under it where two pins lay it; or the picture by itself. */
-function drawingOf(room: RoomView, solved: RoomSolved | null, alone: boolean) {
+function drawingOf(room: RoomSeen, solved: RoomSolved | null, alone: boolean) {
   const { picture } = room
   if (picture && (alone || !solved)) return { is: 'picture' as const, picture }
   if (!solved) return null
@@ -65,7 +66,7 @@ export function RoomPlace({ desk, view, room }: RoomPlaceProps) {
   const sights = useSights(desk, solved)
   const event = desk.event.id
   const pinned = laidBy(room, solved, room.picture) !== null
-  const alone = part === 'picture' && (!pinned || setting?.is === 'pin')
+  const alone = part === 'picture' && (!pinned || setting !== null)
   const drawing = useMemo(() => drawingOf(room, solved, alone), [room, solved, alone])
   const names = useMemo(
     () => new Map(room.points.map(({ id, name }, i) => [id, name ? `${i + 1} ${name}` : String(i + 1)])),

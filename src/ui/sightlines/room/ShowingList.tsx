@@ -20,8 +20,6 @@ const SIZES = [
   { value: 6, label: '6 m' },
 ] as const
 
-export const ORDER_WORDS: Record<Order, string> = { angle: 'angle', size: 'size' }
-
 /** As "34° to the right, 12° above; 0.4 to 12 m wide". */
 export function showingWords(
   { asideDeg, aboveDeg, narrowest, widest, within }: Showing,
@@ -110,7 +108,7 @@ export function ShowingList({
         <>
           <Choice
             label="First by"
-            options={ORDERS.map((value) => ({ value, label: ORDER_WORDS[value] }))}
+            options={ORDERS.map((value) => ({ value, label: value }))}
             value={by}
             onChange={(next) => setBy(next)}
             testID="showing-by"

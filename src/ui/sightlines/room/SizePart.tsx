@@ -1,20 +1,21 @@
 /** One length that somebody has measured gives the whole room its size. */
 import { useState } from 'react'
 import { View } from 'react-native'
-import type { Length, RoomView, Spot } from '../../../core/room/room'
+import type { Length, Spot } from '../../../core/room/room'
 import type { CameraView } from '../../../server/api'
 import { Choice } from '../../basics/Choice'
 import { Field } from '../../basics/Field'
 import { Key } from '../../basics/Key'
 import { Toggle } from '../../basics/Toggle'
 import { Words } from '../../basics/Words'
+import type { RoomSeen } from './roomSeen'
 import { changeRoom } from './useRoom'
 
 export const spotKey = ({ kind, id }: Spot) => `${kind} ${id}`
 
 /** Cameras and points that are placed, as a choice. */
 export function spotsOf(
-  { solved, points }: RoomView,
+  { solved, points }: RoomSeen,
   cameras: readonly CameraView[],
 ): { spot: Spot; value: string; label: string }[] {
   const of = (spot: Spot, label: string) => ({ spot, value: spotKey(spot), label })
@@ -34,7 +35,7 @@ export function spotsOf(
 interface SizePartProps {
   event: string
   cameras: readonly CameraView[]
-  room: RoomView
+  room: RoomSeen
 }
 
 export function SizePart({ event, cameras, room }: SizePartProps) {

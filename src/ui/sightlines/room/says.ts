@@ -1,27 +1,26 @@
 /** What the room's computation came to, in words. */
-import { LEAST_SHARED, type RoomView } from '../../../core/room/room'
+import { middleOff } from '../../../core/room/doubt'
+import { LEAST_SHARED } from '../../../core/room/room'
 import type { CameraView } from '../../../server/api'
+import type { RoomSeen } from './roomSeen'
 
 type Named = Pick<CameraView, 'id' | 'number'>
 
 /** A touch so far from where all others have its point was probably of something else. */
 const WRONG_DEG = 1.5
 
-export function worstOf({ solved }: Pick<RoomView, 'solved'>) {
-  const worst = solved?.off.reduce<(typeof solved.off)[number] | null>(
+export function worstOf({ found }: Pick<RoomSeen, 'found'>) {
+  const worst = found?.off.reduce<(typeof found.off)[number] | null>(
     (most, one) => (one.deg > (most?.deg ?? 0) ? one : most),
     null,
   )
   return worst && worst.deg >= WRONG_DEG ? worst : null
 }
 
-export function middleOff({ solved }: Pick<RoomView, 'solved'>): number | null {
-  const all = solved?.off.map(({ deg }) => deg).sort((a, b) => a - b) ?? []
-  return all.length > 0 ? all[all.length >> 1]! : null
-}
-
-export function roomSays(room: RoomView, cameras: readonly Named[]): string {
-  const { solved } = room
+export function roomSays(room: RoomSeen, cameras: readonly Named[]): string {
+  const { solved, found } = room
+  if (found && !solved)
+    return '△ These touches do not tell yet where the cameras stand. Touch points that are further apart and at other heights, and see that each is the same thing in every camera.'
   if (!solved)
     return `Nobody knows yet where the cameras stand. Touch the same ${LEAST_SHARED} points or more in two cameras.`
   const numbers = (ids: readonly string[]) =>
@@ -30,8 +29,7 @@ export function roomSays(room: RoomView, cameras: readonly Named[]): string {
       .map(({ number }) => number)
       .join(', ')
   const placed = numbers(solved.cameras.map(({ cameraId }) => cameraId))
-  const off = middleOff(room)
-  const fit = off === null ? '' : ` Touches fit within ${Math.max(0.1, off).toFixed(1)}°.`
+  const fit = ` Touches fit within ${Math.max(0.1, middleOff(solved)).toFixed(1)}°.`
   const left = solved.left.flatMap(({ cameraId, shares }) => {
     const camera = cameras.find(({ id }) => id === cameraId)
     return camera

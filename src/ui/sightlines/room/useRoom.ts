@@ -1,5 +1,5 @@
 /** The room of the open event: read, and changed one change after another, whoever else changes it too. */
-import { useEffect } from 'react'
+import { useEffect, useMemo } from 'react'
 import useSWR, { mutate } from 'swr'
 import { create } from 'zustand'
 import { SERVER } from '../../../core/facts/facts'
@@ -7,6 +7,7 @@ import type { RoomKept, RoomView } from '../../../core/room/room'
 import { putRoom, readRoom } from '../../api/client'
 import { told } from '../../basics/told'
 import { useFact } from '../../live/hooks'
+import { type RoomSeen, seenOf } from './roomSeen'
 
 /** What of the room is open, over whichever camera is chosen, and which point is touched next. */
 export const useRoomMode = create((): { open: 'none' | 'points' | 'plan'; point: string | null } => ({
@@ -47,11 +48,11 @@ export function changeRoom(event: string, edit: (kept: RoomKept) => RoomKept): P
 
 export const tookRoom = (event: string, view: RoomView) => mutate(keyOf(event), view, { revalidate: false })
 
-export function useRoom(event: string): RoomView | undefined {
+export function useRoom(event: string): RoomSeen | undefined {
   const { data, mutate: again } = useSWR<RoomView>(keyOf(event), readRoom, { revalidateOnFocus: false })
   const changed = useFact('room', SERVER)
   useEffect(() => {
     if (changed?.event === event && data && changed.version > data.version) void again()
   }, [changed, event, data, again])
-  return data
+  return useMemo(() => data && seenOf(data), [data])
 }
