@@ -1,5 +1,6 @@
 /** A camera whose mount was knocked: how far, by its pictures; mended whole, and taken back. */
 import type { Browser, Page } from 'puppeteer-core'
+import { Gallery, type Survey } from './gallery'
 import {
   by,
   eventually,
@@ -12,7 +13,6 @@ import {
   startApplication,
   startBrowser,
   still,
-  WIDE,
 } from './harness'
 
 let running: Running
@@ -25,38 +25,8 @@ afterAll(async () => {
   await running?.stop()
 })
 
-interface Desk {
-  cameras: { id: string; number: number; limits: Record<string, number | null> | null }[]
-  presets: { id: string; cameraId: string; name: string; pose: { panDeg: number; tiltDeg: number } }[]
-}
-interface Survey {
-  id: string
-  takenAt: string
-  map: { panDeg: number; tiltDeg: number; pxPerDeg: number }
-}
-const get = async <T>(path: string) => (await (await fetch(`${running.address}/api${path}`)).json()) as T
-const send = (path: string, method: string, body: object = {}) =>
-  fetch(`${running.address}/api${path}`, {
-    method,
-    headers: { 'content-type': 'application/json', 'x-steady-heron': '1' },
-    body: JSON.stringify(body),
-  })
-async function gallery() {
-  const desk = await get<Desk>('/desk')
-  const camera = desk.cameras.find(({ number }) => number === 1)!
-  return { camera, presets: desk.presets.filter(({ cameraId, pose }) => cameraId === camera.id && pose) }
-}
-async function goTo(name: string): Promise<string> {
-  const { camera, presets } = await gallery()
-  const preset = presets.find((p) => p.name === name)!
-  // Until the switcher has been heard its camera counts as on air, and is asked about.
-  await eventually('it is recalled', async () => (await send(`/presets/${preset.id}/recall`, 'POST')).ok)
-  await eventually(
-    `${name} is reached`,
-    async () => Math.abs((await still(running)).panDeg - preset.pose.panDeg) < 0.3,
-  )
-  return camera.id
-}
+const gallery = new Gallery(() => running)
+const state = async () => ({ camera: await gallery.camera(), presets: await gallery.presets() })
 
 const RAD = Math.PI / 180
 type V = [number, number, number]
@@ -76,7 +46,7 @@ function knocked([x, y, z]: V): V {
 }
 const apart = (a: V, b: V) => Math.acos(Math.min(1, a[0] * b[0] + a[1] * b[1] + a[2] * b[2])) / RAD
 
-let before: Awaited<ReturnType<typeof gallery>>
+let before: Awaited<ReturnType<typeof state>>
 let survey: Survey
 
 async function opened(page: Page) {
@@ -85,23 +55,11 @@ async function opened(page: Page) {
 }
 
 test('it looks again at what it photographed, and says how far its mount was turned, roll and all', async () => {
-  for (const [name, edge] of [
-    ['Bitterns', 'left'],
-    ['Curlews', 'right'],
-    ['Scoreboard', 'up'],
-    ['Avocets', 'down'],
-  ] as const)
-    await send(`/cameras/${await goTo(name)}/limits`, 'POST', { edge })
-  await goTo('Godwits')
-  const page = await browser.newPage()
-  await page.setViewport(WIDE)
-  await page.goto(`${running.address}/sightlines`)
-  await press(page, 'survey')
-  await press(page, 'begin-survey')
-  await page.waitForSelector(by('live-frame'), { timeout: 90_000 })
+  await gallery.limitToTables()
+  const page = await gallery.survey(browser)
   await eventually('it is back', async () => !(await still(running)).moving)
-  before = await gallery()
-  ;[survey] = (await get<Survey[]>('/surveys')) as [Survey]
+  before = await state()
+  ;[survey] = (await gallery.surveys()) as [Survey]
   await running.faults(KNOCK)
   await pressIn(page, 'seen-round')
   await press(page, 'survey-again')
@@ -124,25 +82,65 @@ test('on a phone all of it is mended at once: every preset looks where it looked
   await pressIn(page, 'mend-bump')
   await eventually(
     'mended',
-    async () => (await gallery()).presets[0]!.pose.panDeg !== before.presets[0]!.pose.panDeg,
+    async () => (await state()).presets[0]!.pose.panDeg !== before.presets[0]!.pose.panDeg,
   )
-  const after = await gallery()
+  const after = await state()
   for (const { id, pose } of after.presets) {
     const was = before.presets.find((p) => p.id === id)!.pose
     expect(apart(knocked(way(pose)), way(was))).toBeLessThan(0.15)
   }
   // The limits went along, and the survey is drawn anew where its pictures now belong.
   expect(after.camera.limits!.panMinDeg).not.toBe(before.camera.limits!.panMinDeg)
-  const [now] = (await get<Survey[]>('/surveys')) as [Survey]
+  const [now] = (await gallery.surveys()) as [Survey]
   expect(now.takenAt).toBe(survey.takenAt)
   expect(now.map.panDeg).toBeGreaterThan(survey.map.panDeg + 4)
   await pressNote(page, 'Undo')
   await eventually('as before', async () => {
-    const back = await gallery()
+    const back = await state()
     return JSON.stringify([back.presets, back.camera]) === JSON.stringify([before.presets, before.camera])
   })
-  const [back] = (await get<Survey[]>('/surveys')) as [Survey]
+  const [back] = (await gallery.surveys()) as [Survey]
   expect(back.map).toEqual(survey.map)
-  expect((await send(`/cameras/${before.camera.id}/mend-bump`, 'DELETE')).status).toBe(409)
+  expect((await gallery.send(`/cameras/${before.camera.id}/mend-bump`, 'DELETE')).status).toBe(409)
   await page.close()
 }, 90_000)
+
+/** All of it, or nothing. */
+async function mendedWhole(): Promise<boolean> {
+  const { camera, presets } = await state()
+  const moved = presets.filter((p, i) => p.pose.panDeg !== before.presets[i]!.pose.panDeg)
+  const limits = camera.limits!.panMinDeg !== before.camera.limits!.panMinDeg
+  const [now] = (await gallery.surveys()) as [Survey]
+  const drawn = now.map.panDeg !== survey.map.panDeg
+  expect([moved.length, limits, drawn]).toEqual(
+    limits ? [before.presets.length, true, true] : [0, false, false],
+  )
+  return limits
+}
+
+test('the server killed in the middle of a mend: all of it is done, or nothing; and what is done can be undone', async () => {
+  const { camera } = before
+  const bump = { panDeg: 5, tiltDeg: -1, rollDeg: 2, larger: 1 }
+  for (const afterMs of [30, 250, 700]) {
+    const mending = gallery
+      .send(`/cameras/${camera.id}/mend-bump`, 'POST', { bump, lensToo: false })
+      .then(({ ok }) => ok)
+      .catch(() => false)
+    await new Promise((resolve) => setTimeout(resolve, afterMs))
+    await running.restart('SIGKILL')
+    const answered = await mending
+    const done = await mendedWhole()
+    // What was answered is kept.
+    if (answered) expect(done).toBe(true)
+    if (done) expect((await gallery.send(`/cameras/${camera.id}/mend-bump`, 'DELETE')).status).toBe(200)
+    expect(await mendedWhole()).toBe(false)
+  }
+  expect(
+    (
+      await gallery.send(`/cameras/${camera.id}/mend-bump`, 'POST', {
+        bump: { ...bump, larger: 0 },
+        lensToo: true,
+      })
+    ).status,
+  ).toBe(400)
+}, 120_000)

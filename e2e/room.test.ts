@@ -3,6 +3,7 @@
  * Where they really hang, and where they then look, is the stand-ins' own truth.
  */
 import type { Browser, Page } from 'puppeteer-core'
+import { Gallery, screenOf } from './gallery'
 import {
   by,
   eventually,
@@ -63,20 +64,9 @@ interface Room {
   pins: unknown[]
   placed: { presetId: string }[]
 }
-interface Desk {
-  cameras: { id: string; number: number }[]
-  presets: { id: string; cameraId: string; number: number; name: string; pose: { panDeg: number } }[]
-}
-const get = async <T>(path: string) => (await (await fetch(`${running.address}/api${path}`)).json()) as T
-const send = (path: string, method: string, body: object = {}) =>
-  fetch(`${running.address}/api${path}`, {
-    method,
-    headers: { 'content-type': 'application/json', 'x-steady-heron': '1' },
-    body: JSON.stringify(body),
-  })
+const gallery = new Gallery(() => running)
+const { get, send, idOf } = gallery
 const room = () => get<Room>('/room')
-const idOf = async (number: number) =>
-  (await get<Desk>('/desk')).cameras.find((one) => one.number === number)!.id
 
 /** A touch of a slip, 0.1 degrees at most, the same in each run. */
 const slip = (i: number, k: number) => 0.1 * Math.sin(i * 7.3 + k * 3.1)
@@ -88,21 +78,8 @@ async function opened(size: { width: number; height: number }): Promise<Page> {
   return page
 }
 
-async function goTo(name: string): Promise<string> {
-  const { presets } = await get<Desk>('/desk')
-  const camera = await idOf(1)
-  const preset = presets.find((p) => p.name === name && p.cameraId === camera)!
-  // Until the switcher has been heard its camera counts as on air, and is asked about.
-  await eventually('it is recalled', async () => (await send(`/presets/${preset.id}/recall`, 'POST')).ok)
-  await eventually(
-    `${name} is reached`,
-    async () => Math.abs((await still(running)).panDeg - preset.pose.panDeg) < 0.3,
-  )
-  return camera
-}
-
 test('a point is where the camera looks; what another desk touches comes in; the cameras are where they hang', async () => {
-  await goTo('Bitterns')
+  await gallery.goTo('Bitterns')
   const page = await opened(WIDE)
   await press(page, 'open-room')
   await reads(page, 'room-says', /Nobody knows yet/)
@@ -186,36 +163,11 @@ test('on the plan: who shows a place, and a camera that nobody touched it in tur
 }, 60_000)
 
 test('a touch in one camera’s Sightlines offers the others that see the same; they turn to it', async () => {
-  let camera = ''
-  for (const [name, edge] of [
-    ['Bitterns', 'left'],
-    ['Curlews', 'right'],
-    ['Scoreboard', 'up'],
-    ['Avocets', 'down'],
-  ] as const) {
-    camera = await goTo(name)
-    await send(`/cameras/${camera}/limits`, 'POST', { edge })
-  }
-  await goTo('Godwits')
-  const page = await opened(WIDE)
-  await press(page, 'survey')
-  await press(page, 'begin-survey')
-  await page.waitForSelector(by('live-frame'), { timeout: 90_000 })
+  await gallery.limitToTables()
+  const page = await gallery.survey(browser)
   await eventually('it is back', async () => !(await still(running)).moving)
-  const [survey] = await get<{ map: { panDeg: number; tiltDeg: number; pxPerDeg: number } }[]>('/surveys')
-  const to = seen(1, POINTS[3]!)
-  const at = await page.evaluate(
-    ({ map, to }) => {
-      const svg = document.querySelector('[data-testid="sightlines-map"] svg') as SVGSVGElement
-      const layer = svg.getBoundingClientRect()
-      const scale = layer.width / Number(svg.getAttribute('width'))
-      return {
-        x: layer.left + (to.panDeg - map.panDeg) * map.pxPerDeg * scale,
-        y: layer.top + (map.tiltDeg - to.tiltDeg) * map.pxPerDeg * scale,
-      }
-    },
-    { map: survey!.map, to },
-  )
+  const [survey] = await gallery.surveys()
+  const at = await screenOf(page, survey!.map, seen(1, POINTS[3]!))
   await page.mouse.click(at.x, at.y)
   await page.waitForSelector(by('show-2'))
   await press(page, 'show-2')
@@ -232,9 +184,8 @@ test('on a phone a picture of the hall takes presets by itself, and two pins lay
   const [chooser] = await Promise.all([page.waitForFileChooser(), pressIn(page, 'choose-plan')])
   await chooser.accept(['docs/screenshots/desk-wide.png'])
   await eventually('the picture is there', async () => (await room()).picture !== null)
-  const { presets } = await get<Desk>('/desk')
-  const camera = await idOf(1)
-  const preset = presets.find((p) => p.name === 'Bitterns' && p.cameraId === camera)!
+  const preset = await gallery.named('Bitterns')
+  const camera = preset.cameraId
   await pressIn(page, `place-${preset.id}`)
   const touch = async (u: number, v: number) => {
     const box = await page.$eval(`${by('room-plan')} image`, (e) => {
@@ -260,15 +211,21 @@ test('on a phone a picture of the hall takes presets by itself, and two pins lay
   }
   await eventually('it is pinned', async () => (await room()).pins.length === 2)
   await page.waitForSelector(by('plan-camera-6'))
+  // It takes further presets as before.
+  const other = await gallery.named('Curlews')
+  await pressIn(page, `place-${other.id}`)
+  await touch(0.7, 0.4)
+  await eventually('both are placed', async () => (await room()).placed.length === 2)
+  await page.waitForSelector(by(`placed-${other.number}`))
   await pressIn(page, 'remove-plan')
   await eventually('it is gone', async () => (await room()).picture === null)
   await page.close()
 }, 90_000)
 
 test('surveys and the room are in the venue file, and come back from it', async () => {
-  const { venue } = await get<{ venue: { id: string } }>('/desk')
+  const { venue } = await gallery.desk()
   const before = await room()
-  const [survey] = await get<{ id: string; takenAt: string; map: object }[]>('/surveys')
+  const [survey] = await gallery.surveys()
   const tile = async (id: string) =>
     Buffer.from(await (await fetch(`${running.address}/api/surveys/${id}/tiles/0/0/0`)).arrayBuffer())
   const piece = await tile(survey!.id)
@@ -286,7 +243,7 @@ test('surveys and the room are in the venue file, and come back from it', async 
   ).json()) as { id: string; plan: { merge: { surveys: string[]; rooms: string[] } } }
   expect(looked.plan.merge).toMatchObject({ surveys: ['1 Gallery'], rooms: ['Fenland Quiz Final'] })
   expect((await send(`/venues/imports/${looked.id}`, 'POST', { mode: 'merge' })).status).toBe(200)
-  const [back] = await get<{ id: string; takenAt: string; map: object }[]>('/surveys')
+  const [back] = await gallery.surveys()
   expect(back).toMatchObject({ takenAt: survey!.takenAt, map: survey!.map })
   expect((await tile(back!.id)).equals(piece)).toBe(true)
   expect((await room()).solved).toEqual(before.solved)

@@ -3,7 +3,8 @@
  * says that they are, and a preset that was stored from a box shows what was in it.
  */
 import { createCanvas, loadImage } from '@napi-rs/canvas'
-import type { Browser, Page } from 'puppeteer-core'
+import type { Browser } from 'puppeteer-core'
+import { Gallery, type Survey, screenOf } from './gallery'
 import {
   by,
   centre,
@@ -34,60 +35,9 @@ afterAll(async () => {
   await running?.stop()
 })
 
-interface Preset {
-  id: string
-  cameraId: string
-  number: number
-  name: string
-  surveyed: boolean
-  version: number
-  pictureId: string | null
-  pose: { panDeg: number; tiltDeg: number; zoom: number }
-}
-const get = async <T>(path: string) => (await (await fetch(`${running.address}/api${path}`)).json()) as T
-const send = (path: string, method: string, body: object = {}) =>
-  fetch(`${running.address}/api${path}`, {
-    method,
-    headers: { 'content-type': 'application/json', 'x-steady-heron': '1' },
-    body: JSON.stringify(body),
-  })
-/** Of camera 1. */
-async function presets(): Promise<Preset[]> {
-  const desk = await get<{ presets: Preset[]; cameras: { id: string; number: number }[] }>('/desk')
-  const { id } = desk.cameras.find(({ number }) => number === 1)!
-  return desk.presets.filter(({ cameraId }) => cameraId === id)
-}
-const named = async (name: string) => (await presets()).find((p) => p.name === name)!
-
-async function goTo(name: string): Promise<Preset> {
-  const preset = await named(name)
-  await send(`/presets/${preset.id}/recall`, 'POST')
-  await eventually(`${name} is reached`, async () => {
-    const { panDeg, tiltDeg, moving } = await running.truth('gallery')
-    return !moving && Math.hypot(panDeg - preset.pose.panDeg, tiltDeg - preset.pose.tiltDeg) < 0.3
-  })
-  return preset
-}
-
-interface Map {
-  panDeg: number
-  tiltDeg: number
-  pxPerDeg: number
-}
-/** Where a direction is on the screen, from the map's own figures and where its layer lies now. */
-const screenOf = (page: Page, map: Map, panDeg: number, tiltDeg: number) =>
-  page.evaluate(
-    ({ map, panDeg, tiltDeg }) => {
-      const layer = document.querySelector('[data-testid="sightlines-map"] svg')!.getBoundingClientRect()
-      const svg = document.querySelector('[data-testid="sightlines-map"] svg') as SVGSVGElement
-      const scale = layer.width / Number(svg.getAttribute('width'))
-      return {
-        x: layer.left + (panDeg - map.panDeg) * map.pxPerDeg * scale,
-        y: layer.top + (map.tiltDeg - tiltDeg) * map.pxPerDeg * scale,
-      }
-    },
-    { map, panDeg, tiltDeg },
-  )
+const gallery = new Gallery(() => running)
+const { get, send, named } = gallery
+const presets = () => gallery.presets()
 
 const ACROSS = 32
 const DOWN = 18
@@ -112,33 +62,14 @@ function alike(a: readonly number[], b: readonly number[]): number {
 const pictureOf = async (id: string) =>
   greys(await (await fetch(`${running.address}/api/pictures/${id}`)).arrayBuffer())
 
-let map: Map
+let map: Survey['map']
 
 test('a survey within the limits that were set: progress, then a map with every frame, limits and the live frame', async () => {
-  // Limits keep it short.
-  for (const [name, edge] of [
-    ['Bitterns', 'left'],
-    ['Curlews', 'right'],
-    ['Scoreboard', 'up'],
-    ['Avocets', 'down'],
-  ] as const) {
-    const { cameraId } = await goTo(name)
-    await send(`/cameras/${cameraId}/limits`, 'POST', { edge })
-  }
-  await goTo('Godwits')
-  const page = await browser.newPage()
-  await page.setViewport(WIDE)
-  await page.goto(`${running.address}/sightlines`)
-  await press(page, 'survey')
-  await page.waitForSelector(by('begin-survey'))
-  await press(page, 'begin-survey')
-  await reads(page, 'round-1', /[1-9] of \d+, [1-9]\d* pictures? taken/, 20_000)
-  await page.waitForSelector(by('sightlines-map'), { timeout: 90_000 }).catch(async (error: Error) => {
-    throw new Error(`${error.message}; it reads "${await textOf(page, 'round-1')}"`)
-  })
-  await page.waitForSelector(by('live-frame'))
-  const [survey] =
-    await get<{ map: Map; cameraId: string; pictures: number; seams: { medianPx: number } }[]>('/surveys')
+  await gallery.limitToTables()
+  const page = await gallery.survey(browser, (begun) =>
+    reads(begun, 'round-1', /[1-9] of \d+, [1-9]\d* pictures? taken/, 20_000),
+  )
+  const [survey] = await gallery.surveys()
   map = survey!.map
   expect(survey!.pictures).toBeGreaterThanOrEqual(4)
   expect(survey!.seams.medianPx).toBeLessThan(2)
@@ -147,7 +78,7 @@ test('a survey within the limits that were set: progress, then a map with every 
   expect(await page.$(by('limits'))).not.toBeNull()
   // As files: one picture, and beside it where each of its pixels looks.
   const [projection] = await get<{ id: string }[]>('/surveys')
-  const beside = await get<Map & { width: number; height: number; camera: { name: string } }>(
+  const beside = await get<Survey['map'] & { width: number; height: number; camera: { name: string } }>(
     `/surveys/${projection!.id}/projection.json`,
   )
   expect(beside).toMatchObject({ ...map, camera: { name: 'Gallery' } })
@@ -165,7 +96,7 @@ test('a touch turns the camera there, a label recalls, a box frames; all where t
   await page.goto(`${running.address}/sightlines`)
   await page.waitForSelector(by('live-frame'))
   const { pose } = await named('Avocets')
-  const at = await screenOf(page, map, pose.panDeg + 4, pose.tiltDeg + 6)
+  const at = await screenOf(page, map, { panDeg: pose.panDeg + 4, tiltDeg: pose.tiltDeg + 6 })
   await page.mouse.click(at.x, at.y)
   await eventually('it looks where the map was touched', async () => {
     const { panDeg, tiltDeg, moving } = await running.truth('gallery')
@@ -185,7 +116,10 @@ test('a touch turns the camera there, a label recalls, a box frames; all where t
   expect(Math.hypot(live[0]! - truth.panDeg, live[1]! - truth.tiltDeg)).toBeLessThan(0.2)
 
   await press(page, 'sight-frame')
-  const [a, b] = [await screenOf(page, map, -6, -5), await screenOf(page, map, 6, -11.5)]
+  const [a, b] = [
+    await screenOf(page, map, { panDeg: -6, tiltDeg: -5 }),
+    await screenOf(page, map, { panDeg: 6, tiltDeg: -11.5 }),
+  ]
   await page.mouse.move(a.x, a.y)
   await page.mouse.down()
   await page.mouse.move(b.x, b.y, { steps: 6 })
@@ -207,8 +141,8 @@ test('on a phone a box becomes a preset without moving the camera; its picture i
   const { panDeg, tiltDeg } = board.pose
   const before = await still(running)
   const [a, b] = [
-    await screenOf(page, map, panDeg - 8, tiltDeg + 4.5),
-    await screenOf(page, map, panDeg + 8, tiltDeg - 4.5),
+    await screenOf(page, map, { panDeg: panDeg - 8, tiltDeg: tiltDeg + 4.5 }),
+    await screenOf(page, map, { panDeg: panDeg + 8, tiltDeg: tiltDeg - 4.5 }),
   ]
   await page.touchscreen.touchStart(a.x, a.y)
   for (let i = 1; i <= 5; i++)
@@ -290,7 +224,7 @@ test('a seat grid: four corners touched, tried, made as one section, found by it
   await fill(page, 'grid-seats', '3')
   const before = (await presets()).length
   const touch = async ({ panDeg, tiltDeg }: { panDeg: number; tiltDeg: number }) => {
-    const at = await screenOf(page, map, panDeg, tiltDeg)
+    const at = await screenOf(page, map, { panDeg: panDeg, tiltDeg: tiltDeg })
     await page.mouse.click(at.x, at.y)
   }
   const corners = ['Bitterns', 'Curlews', 'Snipes', 'Lapwings']
@@ -344,7 +278,7 @@ test('a seat grid: four corners touched, tried, made as one section, found by it
 
 test('a part that has changed is photographed again: few pictures, the same map, and the rest as it was', async () => {
   const surveys = () =>
-    get<{ id: string; pictures: number; map: Map; seams: { medianPx: number } }[]>('/surveys')
+    get<{ id: string; pictures: number; map: Survey['map']; seams: { medianPx: number } }[]>('/surveys')
   const [before] = await surveys()
   const page = await browser.newPage()
   await page.setViewport(WIDE)
@@ -356,8 +290,8 @@ test('a part that has changed is photographed again: few pictures, the same map,
   await reads(page, 'survey-about', /Draw a box round what has changed/)
   const { pose } = await named('Godwits')
   const [a, b] = [
-    await screenOf(page, map, pose.panDeg - 12, pose.tiltDeg + 5),
-    await screenOf(page, map, pose.panDeg + 12, pose.tiltDeg - 5),
+    await screenOf(page, map, { panDeg: pose.panDeg - 12, tiltDeg: pose.tiltDeg + 5 }),
+    await screenOf(page, map, { panDeg: pose.panDeg + 12, tiltDeg: pose.tiltDeg - 5 }),
   ]
   await page.mouse.move(a.x, a.y)
   await page.mouse.down()

@@ -3,16 +3,18 @@
  * once by robust least squares (a bundle adjustment of directions). Residuals are angles, so that no picture's
  * size matters. Its size comes from one length; without one the first two cameras are one unit apart.
  */
+import * as v from 'valibot'
 import { type Block, leastOf, unsureness } from '../learning/solve'
 import { panTiltOf, type Vec3 } from '../optics/sphere'
 import { furtherCamera, meeting, type SecondCamera, secondCameras } from './begin'
 import { directionOf, dot, lengthOf, minus, toOwn, toWorld } from './placed'
 import {
   LEAST_SHARED,
+  Place,
   type PlacedCamera,
   type RoomMarks,
   type RoomPoint,
-  type RoomSolved,
+  RoomSolved,
   type Spot,
 } from './room'
 
@@ -235,7 +237,7 @@ function scaleOf(state: State, { length }: RoomMarks): number | null {
   return now > 1e-6 ? length.metres / now : null
 }
 
-/** @returns null while no two cameras share enough points */
+/** @returns null while no two cameras share enough points, and where nothing sensible comes of them */
 export function solveRoom(marks: RoomMarks): RoomSolved | null {
   const touches = touchesOf(marks.points)
   const ids = [...new Set(touches.map(({ camera }) => camera))]
@@ -271,8 +273,11 @@ export function solveRoom(marks: RoomMarks): RoomSolved | null {
     ...{ cameraId: id, at: sized(at), headingDeg: wrapped(headingDeg), pitchDeg, rollDeg },
     sigma: i === 0 ? null : Math.min(UNSURE, sigmas[i]! * k),
   }))
-  const points = [...drawn.points].map(([pointId, at]) => ({ pointId, at: sized(at) }))
-  return {
+  // Rays that are almost parallel meet anywhere.
+  const points = [...drawn.points]
+    .map(([pointId, at]) => ({ pointId, at: sized(at) }))
+    .filter(({ at }) => v.is(Place, at))
+  const solved: RoomSolved = {
     ...{ measured: scale !== null, cameras, points },
     off: touches.flatMap(({ point, camera, own }) => {
       const [at, to] = [
@@ -288,4 +293,5 @@ export function solveRoom(marks: RoomMarks): RoomSolved | null {
       .filter((id) => !cameras.some(({ cameraId }) => cameraId === id))
       .map((id) => ({ cameraId: id, shares: sharesOf(id) })),
   }
+  return v.is(RoomSolved, solved) ? solved : null
 }
