@@ -189,7 +189,6 @@ test('the API describes itself', async () => {
     'post /cameras/{id}/restore',
     'post /cameras/{id}/round',
     'post /cameras/{id}/round/pause',
-    'post /cameras/{id}/shift',
     'post /command-sets',
     'post /cues/order',
     'post /cues/{id}/go',

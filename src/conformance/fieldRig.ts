@@ -148,7 +148,10 @@ export function fieldRig({ over, odd = {}, seed = 1, confirmed = false, ...optio
       const line = new SerialLine({ path: 'x', baud: 9600, format: '8N1' }, link, clock)
       return line.join(odd.fixedAddress ?? 1)
     }
-    const own = over === 'framed' ? new FramedSession({ ...session, nonce: seed }) : new RawSession(session)
+    const own =
+      over === 'framed'
+        ? new FramedSession({ ...session, nonce: seed })
+        : new RawSession({ ...session, connected: over === 'tcp' })
     return new OwnPort(own, link, clock)
   }
   const body = new ViscaBody(

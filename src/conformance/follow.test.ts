@@ -14,16 +14,18 @@ const STEP_DEG = 1 / 14.4
 const OF = { count: 12, longest: 16 }
 
 const CASES: [string, Omit<MovesOf, 'count' | 'seed'>, { onTime: number; off: number }][] = [
-  ['framed UDP', { over: 'framed' }, { onTime: 0.8, off: 0.35 }],
-  ['framed UDP, 5 % lost', { over: 'framed', loss: 0.05 }, { onTime: 0.6, off: 0.5 }],
-  ['framed UDP, 20 % lost', { over: 'framed', loss: 0.2 }, { onTime: 0.25, off: 1.3 }],
-  ['raw UDP', { over: 'raw' }, { onTime: 0.8, off: 0.35 }],
-  ['TCP', { over: 'tcp' }, { onTime: 0.8, off: 0.35 }],
-  ['a serial line', { over: 'serial' }, { onTime: 0.6, off: 0.3 }],
+  ['framed UDP', { over: 'framed' }, { onTime: 0.9, off: 0.2 }],
+  ['framed UDP, 5 % lost', { over: 'framed', loss: 0.05 }, { onTime: 0.7, off: 0.3 }],
+  ['framed UDP, 20 % lost', { over: 'framed', loss: 0.2 }, { onTime: 0.25, off: 0.7 }],
+  ['raw UDP', { over: 'raw' }, { onTime: 0.9, off: 0.2 }],
+  ['raw UDP, 5 % lost', { over: 'raw', loss: 0.05 }, { onTime: 0.4, off: 0.4 }],
+  ['TCP', { over: 'tcp' }, { onTime: 0.9, off: 0.2 }],
+  ['TCP that stalls', { over: 'tcp', loss: 0.03 }, { onTime: 0.3, off: 0.5 }],
+  ['a serial line', { over: 'serial' }, { onTime: 0.8, off: 0.2 }],
   [
     'a ramp that starts anew with every packet',
     { over: 'framed', odd: { head: { restartsRamp: true } } },
-    { onTime: 0.5, off: 0.6 },
+    { onTime: 0.7, off: 0.35 },
   ],
 ]
 

@@ -35,8 +35,6 @@ export interface Measured {
 
 const FRAME_MS = 40
 export const SAMPLE_MS = 20
-/** The independent camera counts 14.4 to the degree. */
-const STEP_DEG = 1 / 14.4
 
 /** @param to zoom as the share of the range in the logarithm of the focal length */
 export function poseOf(
@@ -157,6 +155,8 @@ export async function follow(
     await clock.run(SAMPLE_MS)
   }
   const { panDeg, tiltDeg } = goal
-  const found = judged(path, { panDeg: panDeg!, tiltDeg: tiltDeg! }, seconds, planned, STEP_DEG)
+  const { panSteps, tiltSteps } = rig.head.traits
+  const stepDeg = 1 / Math.min(Math.abs(panSteps), Math.abs(tiltSteps))
+  const found = judged(path, { panDeg: panDeg!, tiltDeg: tiltDeg! }, seconds, planned, stepDeg)
   return { ...found, said, state: camera.travel?.state ?? null, path }
 }

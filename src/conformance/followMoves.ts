@@ -1,11 +1,13 @@
 /** Random timed moves for one head over one link, and what came of them; for the tests and for measuring. */
 
+import type { HeadProfile } from '../core/heads/profile'
 import { headProfile } from '../core/heads/registry'
 import { logOf, zoomOf } from '../core/motion/follow/followMove'
 import { hfovAt, limitsOf, longestSmoothSeconds } from '../core/motion/follow/limits'
 import { planMove } from '../core/motion/plan/planMove'
 import { resting } from '../core/motion/plan/types'
 import { createLens } from '../core/optics/lens'
+import { seeded } from '../core/seeded'
 import { fieldRig, type Odd, type Over } from './fieldRig'
 import { follow, type Measured, type PathPoint, poseOf } from './follow'
 import { connects } from './proof'
@@ -21,6 +23,8 @@ export interface MovesOf {
   plain?: boolean
   /** The longest that is asked for, s. */
   longest?: number
+  /** What the driver believes of the head; by default another head's figures, with this one's delays. */
+  profile?: HeadProfile
   /** Told of each move, to draw it. */
   onMove?(drawn: Drawn): void
 }
@@ -33,21 +37,22 @@ export interface Drawn {
 }
 
 /** As its profile has it: 60 ms old when it is renewed, every 50 ms, and read a little later, s. */
-const LAG_S = 0.075
+const LAG_S = 0.085
 const SHORTEST_S = 2
 
 /** Those that cannot be smooth are told before they start, and left out. */
 export async function randomMoves(options: MovesOf): Promise<(Measured & { seconds: number })[]> {
   const { over, odd = {}, loss = 0, count, seed, plain = false, longest = 60 } = options
-  const profile = {
+  const believed = options.profile ?? {
     ...headProfile('common-20x'),
     delaySeconds: (odd.head?.delayMs ?? 60) / 1000,
     reportLagSeconds: LAG_S,
     restartsRamp: odd.head?.restartsRamp ?? false,
-    moves: plain ? ('absolute' as const) : ('followed' as const),
   }
+  const profile = { ...believed, moves: plain ? ('absolute' as const) : ('followed' as const) }
   const rig = fieldRig({ over, odd, seed, profile, confirmed: true })
-  const { random } = rig
+  // Of its own, so that all links are asked for the same moves.
+  const random = seeded(seed)
   const lens = createLens(profile.lens)
   await connects(rig)
   await rig.clock.run(3000)

@@ -3,6 +3,7 @@
  * through a lens of its own, with noise, while people move. What draws them shares nothing with what reads them.
  */
 import { createCanvas, loadImage } from '@napi-rs/canvas'
+import type { HeadProfile } from '../core/heads/profile'
 import { headProfile } from '../core/heads/registry'
 import {
   type HeadLearnt,
@@ -257,6 +258,41 @@ export async function learns(
     rests: !read().moving,
     before: camera.profile,
     after: found && profileLearnt(profile, found),
+  }
+}
+
+/** The head as its truth is: the profile that nobody ever has. */
+export function trueProfile(truth: Truth): HeadProfile {
+  const profile = headProfile('common-20x')
+  const { delayMs, lagMs, renewMs, restartsRamp, accel } = truth
+  const axis = (
+    of: HeadProfile['pan'],
+    steps: number,
+    speeds: readonly number[],
+    ends: [number, number],
+  ) => ({
+    ...of,
+    unitsPerDeg: Math.abs(steps),
+    reversed: steps < 0,
+    speedsDegPerSec: of.speedsDegPerSec.map((_, i) => speeds[min(i, speeds.length - 1)]!),
+    accelDegPerSec2: accel,
+    minDeg: ends[0],
+    maxDeg: ends[1],
+  })
+  const mm = profile.lens.sensorWidthMm / 2
+  return {
+    ...profile,
+    pan: axis(profile.pan, truth.panSteps, truth.panSpeeds, truth.panEnds),
+    tilt: axis(profile.tilt, truth.tiltSteps, truth.tiltSpeeds, truth.tiltEnds),
+    lens: {
+      ...profile.lens,
+      zoomCurve: Array.from({ length: 33 }, (_, i) => [512 * i, focalAt(truth, i / 32) * mm]),
+      bend: [truth.bend, 0],
+    },
+    zoomSpeedsPerSec: truth.zoomSpeeds.map((s) => s * 16384),
+    delaySeconds: delayMs / 1000,
+    reportLagSeconds: (lagMs + renewMs / 2) / 1000,
+    restartsRamp,
   }
 }
 

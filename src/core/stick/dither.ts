@@ -9,6 +9,8 @@
 export const LEAST_HOLD_MS = 20
 /** And at most so long that it shifts the mean over a second by no more than this. */
 const MOST_OFF = 0.0085
+/** A head that starts its ramp anew with every packet keeps a step for this long, ms. */
+export const RAMP_HOLD_MS = 220
 /** Times come in ticks: a hold ends with the tick that is nearest. */
 const HALF_TICK_MS = 10
 /** What is owed is forgotten beyond this many steps' worth, s: a stall must not be caught up with. */

@@ -60,12 +60,14 @@ const GENTLE = 0.3
 /** Age of a reading when the head acts on it, beyond the head's own delay, s. */
 const READING_AGE_S = 0.06
 
-/** d log f / d zoom, per lens unit. */
+/** d log f / d zoom, per lens unit; always above 0, for a camera may zoom further than its profile says. */
 export function zoomSlope(lens: Lens, zoom: number): number {
   const step = (lens.tele - lens.wide) / 400
-  const a = Math.max(lens.wide, zoom - step)
-  const b = zoom > lens.tele ? zoom : Math.min(lens.tele, zoom + step)
-  return Math.log(lens.focalMm(b) / lens.focalMm(a)) / (b - a)
+  const at = Math.max(lens.wide, zoom)
+  const a = Math.max(lens.wide, at - step)
+  const b = at > lens.tele ? at : Math.min(lens.tele, at + step)
+  const slope = Math.log(lens.focalMm(b) / lens.focalMm(a)) / (b - a)
+  return slope > 0 ? slope : zoomSlope(lens, lens.tele)
 }
 
 /** Limits that the operator has set, degrees of the head; null if there is none. */

@@ -1,4 +1,5 @@
 /** Commands and inquiries of a session that are not finished. */
+import type { InquiryKind } from './inquiries'
 import type { Entry } from './sessionTypes'
 
 type Fresh = Pick<Entry, 'id' | 'payload' | 'urgency' | 'lanes' | 'inquiry' | 'refines'>
@@ -33,6 +34,17 @@ export function newEntry(fresh: Fresh, nowMs: number): Entry {
     answeredOnce: false,
   }
 }
+
+/** What a move is steered by. */
+const STEERS: ReadonlySet<InquiryKind> = new Set<InquiryKind>(['ptPosition', 'zoomPosition'])
+/** Another question waits for them no longer than this, ms. */
+const WAITS_FOR_POSITIONS_MS = 1000
+
+/** Which of those that may go: where a gap lets only few go, a move must not wait for what changes slowly. */
+export const nextQuestion = (waiting: readonly Entry[], nowMs: number): Entry | undefined =>
+  waiting.find((e) => nowMs - e.createdMs > WAITS_FOR_POSITIONS_MS) ??
+  waiting.find((e) => STEERS.has(e.inquiry!)) ??
+  waiting[0]
 
 /** Does it wait for an answer, or for its turn, and still count? */
 const isOpen = (e: Entry): boolean => !e.dropped && e.phase !== 'running'

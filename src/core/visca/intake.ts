@@ -39,6 +39,12 @@ class Share {
     if (!answered) this.lost += 1
   }
 
+  /** Than a share that was found among as many. */
+  clearlyBelow(share: number): boolean {
+    const common = (share + this.share) / 2
+    return share - this.share > CLEARLY * Math.sqrt((common * (1 - common) * 2) / Math.max(1, this.seen))
+  }
+
   get share(): number {
     return this.seen === 0 ? 0 : this.lost / this.seen
   }
@@ -75,11 +81,12 @@ export class Intake {
   }
 
   /** @returns whether a wider gap has shown that the camera needs it */
-  outcome(spacedMs: number, answered: boolean, question = false): boolean {
+  outcome(spacedMs: number, answered: boolean, question = false, sure = true): boolean {
     const of = spacedMs < CLOSE_MS ? this.close : this.alone
-    of.add(answered)
+    if (sure) of.add(answered)
     // Where each second packet is dropped, the same one would be dropped again and again.
     if (!answered && of === this.close) this.careful = question ? (this.careful ?? 'any') : 'order'
+    if (!sure) return false
     this.all.add(answered)
     this.pause -= 1
     if (this.trial) return this.judge(this.trial)
@@ -108,7 +115,7 @@ export class Intake {
     trial.left -= 1
     if (trial.left > 0) return false
     this.trial = null
-    if (this.all.share <= HELPS * trial.lost) return true
+    if (this.all.share <= HELPS * trial.lost && this.all.clearlyBelow(trial.lost)) return true
     // At the widest nothing else is left to try; before that one step more may be what it needs.
     if (this.gapMs < WIDEST_MS && this.losesTooMuch) {
       this.widen()

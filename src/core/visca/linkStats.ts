@@ -6,7 +6,7 @@
 /** Before anything is known of the link; longer after each that got no answer. */
 const INITIAL_RESEND_MS = 250
 const MAX_INITIAL_MS = 1000
-const MIN_RESEND_MS = 60
+const MIN_RESEND_MS = 30
 const MAX_RESEND_MS = 500
 const LOSS_GAIN = 0.05
 

@@ -34,6 +34,10 @@ export class RawSession extends ViscaSession {
     for (const packet of this.stream.push(bytes)) this.receivePacket(packet, nowMs)
   }
 
+  protected override get knowsWhose(): boolean {
+    return false
+  }
+
   /** Takes one whole packet; on a chain its owner sorts them out. */
   receivePacket(packet: Uint8Array, nowMs: number): void {
     const reply = decodeReply(packet)

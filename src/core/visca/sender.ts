@@ -4,7 +4,7 @@
  */
 import { Book } from './book'
 import { encodeCommand, type ViscaCommand } from './commands'
-import { holdsQuestions, isOpenStop, newEntry, STOP_OLD_MS } from './entries'
+import { holdsQuestions, isOpenStop, newEntry, nextQuestion, STOP_OLD_MS } from './entries'
 import { answersAlike, encodeInquiry, type InquiryKind } from './inquiries'
 import { Intake } from './intake'
 import { LinkStats } from './linkStats'
@@ -39,6 +39,8 @@ const OLD_STOP_AGAIN_MS = 250
 /** A question may wait this long for its answer, since it is not sent again. */
 const ANSWER_WITHIN_MS = 1500
 const GIVEN_UP_AFTER_MS = 35
+/** Over a connection an order that is late may be on its way: what carries it has sent it again by then, ms. */
+const STALLED_MS = 260
 /** Copies of commands without any answer, while questions are answered: the camera never answers commands. */
 const NEVER_ANSWERS = 5
 /** Packets in a row after which a question goes first, where a gap lets only few go. */
@@ -56,6 +58,8 @@ export interface SessionOptions {
   pulled?: boolean
   /** Least time between any two packets but stops, ms. */
   gapMs?: number
+  /** Nothing is lost on the way as long as the connection stands; it is only late. The camera may still drop it. */
+  connected?: boolean
   /** How the head writes its positions. */
   positions?: PositionFormat
 }
@@ -87,6 +91,7 @@ export abstract class Sender {
   /** Copies of commands that got no answer; null once any was answered. */
   protected unanswered: number | null = 0
   protected readonly pulled: boolean
+  private readonly patient: boolean
   private datagrams: Uint8Array[] = []
   /** Sent once, whatever is answered. */
   private loose: Entry[] = []
@@ -100,6 +105,7 @@ export abstract class Sender {
   ) {
     this.address = options.address ?? 1
     this.pulled = options.pulled ?? false
+    this.patient = options.connected ?? false
     this.pacer = new Pacer(options.driveIntervalMs ?? 20, BURST)
     this.intake = new Intake(options.gapMs ?? 0)
     this.positions = options.positions ?? USUAL_POSITIONS
@@ -234,8 +240,13 @@ export abstract class Sender {
   protected dueMs(entry: Entry): number {
     const after = entry.inquiry
       ? this.stats.resendAfterMs(entry.sends, ANSWER_WITHIN_MS, GIVEN_UP_AFTER_MS)
-      : this.stats.resendAfterMs(entry.sends)
-    if (entry.urgency !== 'stop') return entry.sentMs + after
+      : Math.max(
+          this.stats.resendAfterMs(entry.sends),
+          this.patient && entry.urgency === 'queued' ? STALLED_MS : 0,
+        )
+    // A copy keeps the camera's gap like any other packet; a question is not sent again.
+    const room = this.pulled || entry.inquiry ? 0 : this.intake.readyAtMs
+    if (entry.urgency !== 'stop') return Math.max(entry.sentMs + after, room)
     const old = entry.sentMs - entry.createdMs > STOP_OLD_MS
     return entry.sentMs + (old ? OLD_STOP_AGAIN_MS : Math.min(after, STOP_AGAIN_MS))
   }
@@ -280,9 +291,10 @@ export abstract class Sender {
     if (rank === 'inquiry' && this.state !== 'ready' && nowMs >= this.probeSentMs + this.probeEveryMs) {
       return this.makeProbe(nowMs)
     }
-    for (const e of this.entries) {
-      if (e.urgency !== rank || e.phase !== 'waiting' || e.notBeforeMs > nowMs || !this.mayGo(e, nowMs))
-        continue
+    const waits = (e: Entry) =>
+      e.urgency === rank && e.phase === 'waiting' && e.notBeforeMs <= nowMs && this.mayGo(e, nowMs)
+    const e = rank === 'inquiry' ? nextQuestion(this.entries.filter(waits), nowMs) : this.entries.find(waits)
+    if (e) {
       if (rank === 'drive' && !this.pacer.take(nowMs, e.refines ? KEPT_FOR_HANDS : 0)) return null
       return this.transmit(e, nowMs)
     }
@@ -297,7 +309,7 @@ export abstract class Sender {
 
   protected pump(nowMs: number): void {
     if (this.pulled) return
-    if (this.intake.gapMs > 0 && this.sinceQuestion >= (this.handsWait ? QUESTION_EVERY : 1)) {
+    if (this.intake.gapMs > 0 && this.sinceQuestion >= (this.ordersWait ? QUESTION_EVERY : 1)) {
       const question = this.pull('inquiry', nowMs)
       if (question) this.datagrams.push(question)
     }
@@ -308,9 +320,8 @@ export abstract class Sender {
     }
   }
 
-  /** Does a hand's own move wait, and not only what makes it finer? */
-  private get handsWait(): boolean {
-    return this.entries.some((e) => e.phase === 'waiting' && e.urgency !== 'inquiry' && !e.refines)
+  private get ordersWait(): boolean {
+    return this.entries.some((e) => e.phase === 'waiting' && e.urgency !== 'inquiry')
   }
 
   private makeProbe(nowMs: number): Uint8Array {

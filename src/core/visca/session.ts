@@ -52,6 +52,11 @@ export abstract class ViscaSession extends Sender {
     return this.stats.loss > LOSSY
   }
 
+  /** Do its answers say which command they belong to? */
+  protected get knowsWhose(): boolean {
+    return true
+  }
+
   /** The camera fell silent. */
   protected abstract silenced(): void
   /** An entry got no answer in time and will not be sent again. */
@@ -88,7 +93,10 @@ export abstract class ViscaSession extends Sender {
     this.oldestUnansweredMs = null
     // What was lost while the link was down says nothing of how fast the camera reads.
     for (const { sentMs, spacedMs, question } of this.doubtful.splice(0))
-      if (nowMs - sentMs < LINK_WAS_UP_MS && this.intake.outcome(spacedMs, false, question))
+      if (
+        nowMs - sentMs < LINK_WAS_UP_MS &&
+        this.intake.outcome(spacedMs, false, question, this.knowsWhose || question)
+      )
         this.book.note('slowIntake', nowMs)
   }
 
@@ -178,7 +186,9 @@ export abstract class ViscaSession extends Sender {
   protected settle(entry: Entry, reply: Reply, nowMs: number): void {
     if (entry.phase === 'sent') {
       this.stats.answered(nowMs - entry.sentMs, entry.sends > 1)
-      if (this.intake.outcome(entry.spacedMs, true, !!entry.inquiry)) this.book.note('slowIntake', nowMs)
+      const question = !!entry.inquiry
+      if (this.intake.outcome(entry.spacedMs, true, question, this.knowsWhose || question))
+        this.book.note('slowIntake', nowMs)
     }
     if (reply.kind === 'ack' || (reply.kind === 'completed' && !entry.inquiry)) this.unanswered = null
     switch (reply.kind) {

@@ -9,6 +9,7 @@ import { type MoveRecord, MoveRecorder } from '../../core/motion/follow/record'
 import { planMove } from '../../core/motion/plan/planMove'
 import { type Moment, type MoveTrajectory, resting } from '../../core/motion/plan/types'
 import type { Lens } from '../../core/optics/lens'
+import { RAMP_HOLD_MS } from '../../core/stick/dither'
 import { type Standing, zoomSlope } from '../../core/stick/speeds'
 import type { Goal } from './body'
 import { type CameraResult, DONE } from './camera'
@@ -25,6 +26,8 @@ const DOUBT_S = 0.04
 const CLOSES_WITHIN_MS = 450
 /** Then it is stopped first, and told again after this, ms. */
 const AFTER_STOP_MS = 150
+/** About how long a speed runs until the next is told, where the head takes them as they come, s. */
+const HELD_S = 0.06
 /** A correction below half a step of the head's own would only make it tremble. */
 const GRAIN_STEPS = 0.5
 
@@ -87,6 +90,8 @@ export class Followed {
       limits: limitsOf(profile, lens, at.zoom, zoom),
       hfovDeg: (log) => hfovAt(profile, log),
     })
+    // A plan that never ends is none: the head is then told where to go, and goes as it can.
+    if (!Number.isFinite(plan.trajectory.seconds)) return null
     const smooth = longestSmoothSeconds(plan.trajectory, profile, lens, [at.zoom, zoom])
     return { ...plan, longestSmoothSeconds: smooth }
   }
@@ -112,7 +117,8 @@ export class Followed {
       zoom: 1,
     }
     const { delaySeconds } = profile
-    const of: FollowOf = { trajectory, startMs, delaySeconds, grain, closes: true }
+    const heldSeconds = profile.restartsRamp ? RAMP_HOLD_MS / 1000 : HELD_S
+    const of: FollowOf = { trajectory, startMs, delaySeconds, heldSeconds, grain, closes: true }
     const movers = {
       ...(goal.panDeg === undefined ? {} : { panTilt: new FollowTurn(of) }),
       ...(goal.zoom === undefined ? {} : { zoom: new FollowZoom(of, lens) }),

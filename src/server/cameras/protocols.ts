@@ -225,7 +225,7 @@ export const PROTOCOLS: { [K in SingleKind]: Protocol<K> } = {
     open(connection, context) {
       const link = watchedLink(openTcp(connection.host, connection.port), context.traffic, false)
       const port = new OwnPort(
-        new RawSession(sessionOf(context)),
+        new RawSession({ ...sessionOf(context), connected: true }),
         link,
         context.clock,
         rawStopsOver('tcp', connection),

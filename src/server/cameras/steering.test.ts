@@ -190,3 +190,15 @@ test('what a device says that it was told counts for more than what was wanted o
   await clock.run(100)
   expect(ahead()).toBe(0)
 })
+
+test('as it zooms into its end by an order of its own it is not taken to go on beyond it', async () => {
+  const { clock, steering, at, lens } = setUp()
+  for (const share of [0.9, 0.95, 1]) {
+    at.zoom = lens.wide + (lens.tele - lens.wide) * share
+    steering.see()
+    await clock.run(100)
+  }
+  const motion = steering.motion()
+  expect(motion?.at.zoom).toBe(lens.tele)
+  expect(motion?.speeds.zoomPerSec).toBe(0)
+})

@@ -30,7 +30,7 @@ import {
   withinBounds,
 } from '../../core/stick/speeds'
 import type { Clock } from './clock'
-import { SeenSpeed } from './seenSpeed'
+import { SeenMotion } from './seenMotion'
 import { SpeedLook } from './speedLook'
 
 const TICK_MS = 20
@@ -40,6 +40,8 @@ const TICK_AFTER_HAND_MS = 26
 const LEAST_STEP_MS = 4
 /** A reading older than this says nothing about now, ms. */
 const READING_GOOD_MS = 1500
+/** A plan may begin with an older one: it is mended by the next, and without a plan the move would only be crude, ms. */
+const GOOD_TO_PLAN_MS = 4000
 
 /** Where the parts of a camera were last known to be; null if they do not report it. */
 export interface Known {
@@ -80,7 +82,7 @@ export class Steering {
   private says = { turn: false, zoom: false }
   private cancelTick: () => void = () => {}
   private readonly look: SpeedLook
-  private readonly seen = { pan: new SeenSpeed(), tilt: new SeenSpeed(), zoom: new SeenSpeed() }
+  private readonly seen = new SeenMotion()
 
   constructor(
     private readonly host: SteeringHost,
@@ -218,26 +220,11 @@ export class Steering {
 
   /** Where it is and how fast it runs, whoever moves it: as it is told, or else as it is seen. */
   motion(): { at: Standing; speeds: Speeds } | null {
-    const at = this.standing()
+    const at = this.standing(0, GOOD_TO_PLAN_MS)
     if (!at || this.busy) return at && { at, speeds: this.speeds }
     const { panTiltAtMs, zoomAtMs } = this.host.known()
-    const now = this.clock.now()
-    const { pan, tilt, zoom } = this.seen
-    const speeds = {
-      ...SPEEDS_AT_REST,
-      panDegPerSec: pan.at(now),
-      tiltDegPerSec: tilt.at(now),
-      zoomPerSec: zoom.at(now),
-    }
-    const since = (atMs: number) => (now - atMs) / 1000 + this.host.profile.reportLagSeconds
-    return {
-      at: {
-        panDeg: at.panDeg + speeds.panDegPerSec * since(panTiltAtMs),
-        tiltDeg: at.tiltDeg + speeds.tiltDegPerSec * since(panTiltAtMs),
-        zoom: at.zoom + speeds.zoomPerSec * since(zoomAtMs),
-      },
-      speeds,
-    }
+    const readMs = { panDeg: panTiltAtMs, tiltDeg: panTiltAtMs, zoom: zoomAtMs }
+    return this.seen.now(at, readMs, this.host.profile, this.host.sight(), this.clock.now())
   }
 
   /** Ends what runs without a hand, as a hand takes over. */
@@ -256,11 +243,11 @@ export class Steering {
   }
 
   /** Where the head stands by now, or so much later, as far as can be known. */
-  standing(aheadMs = 0): Standing | null {
+  standing(aheadMs = 0, goodMs = READING_GOOD_MS): Standing | null {
     const { panDeg, tiltDeg, zoom, panTiltAtMs, zoomAtMs } = this.host.known()
     const now = this.clock.now()
     if (panDeg === null || tiltDeg === null || zoom === null) return null
-    if (now - panTiltAtMs > READING_GOOD_MS || now - zoomAtMs > READING_GOOD_MS) return null
+    if (now - panTiltAtMs > goodMs || now - zoomAtMs > goodMs) return null
     const { delaySeconds, reportLagSeconds } = this.host.profile
     const delayMs = delaySeconds * 1000
     // What is said now takes effect after the delay, and what was said until then still runs.
@@ -291,9 +278,9 @@ export class Steering {
       if (value !== null && this.busy && !this.held)
         this.look.see({ axis, value, atMs: atMs - lagMs, grain }, delayMs)
     }
-    if (panDeg !== null) this.seen.pan.see(panDeg, panTiltAtMs)
-    if (tiltDeg !== null) this.seen.tilt.see(tiltDeg, panTiltAtMs)
-    if (zoom !== null) this.seen.zoom.see(zoom, zoomAtMs)
+    if (panDeg !== null) this.seen.see('panDeg', panDeg, panTiltAtMs)
+    if (tiltDeg !== null) this.seen.see('tiltDeg', tiltDeg, panTiltAtMs)
+    if (zoom !== null) this.seen.see('zoom', zoom, zoomAtMs)
     see('pan', panDeg, panTiltAtMs, 1 / profile.pan.unitsPerDeg)
     see('tilt', tiltDeg, panTiltAtMs, 1 / profile.tilt.unitsPerDeg)
     see('zoom', zoom, zoomAtMs, 1)

@@ -177,7 +177,7 @@ const BY_ROLE: readonly [string, RegExp][] = [
     /^(get \/cameras\/\{id\}\/move|delete \/cameras\/\{id\}\/round|post \/cameras\/\{id\}\/round\/pause)$/,
   ],
   ['op', /^\w+ \/presets(\/\{id\}.*|\/order|\/grid|\/remove|\/copy|\/list|)$/],
-  ['op', /^\w+ \/cameras\/\{id\}\/(habits|limits|check|shift|mend-bump|round|recording)$/],
+  ['op', /^\w+ \/cameras\/\{id\}\/(habits|limits|check|mend-bump|round|recording)$/],
   ['op', /^post \/cameras\/power$/],
   ['op', /^\w+ \/(cues|tours|moves|starts|buttons|looks|desks|devices|match|check)(\/|$)/],
   ['op', /^\w+ \/show(\/|$)/],

@@ -118,7 +118,6 @@ export const ROUTE_RIGHTS: Readonly<Record<string, RouteRight>> = {
   'patch /cameras/{id}/habits': at('store', 'camera', 'setup', 'Changed how a camera moves'),
   'post /cameras/{id}/limits': at('store', 'camera', 'setup', 'Set limits'),
   'post /cameras/{id}/check': at('store', 'camera'),
-  'post /cameras/{id}/shift': at('store', 'camera', 'store', 'Shifted the presets of a camera'),
   'post /cameras/{id}/round': at('store', 'camera'),
   'delete /cameras/{id}/round': at('recall', 'camera'),
   'post /cameras/{id}/round/pause': at('recall', 'camera'),

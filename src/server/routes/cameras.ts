@@ -5,8 +5,6 @@ import { CameraSettings, Connection, originsOf, SECRET_NAMES, Secrets } from '..
 import { keptSecrets } from '../../core/cameras/keptSecrets'
 import { can } from '../../core/facts/capabilities'
 import { camerasToCsv } from '../../core/formats/cameraCsv'
-import { turnedBy } from '../../core/heads/profile'
-import { profileOf } from '../../core/heads/registry'
 import { Pace } from '../../core/presets/pace'
 import { Edge, limitsWith } from '../cameras/limits'
 import { Outcome } from '../finding/outcome'
@@ -22,7 +20,6 @@ import {
   restoreCamera,
   setHabits,
 } from '../store/cameras'
-import { amendPresets } from '../store/versions'
 import { Done, documented, type Problem } from './answers'
 import type { Deps } from './deps'
 import { given } from './given'
@@ -32,7 +29,6 @@ const Body = v.object({ settings: CameraSettings, secrets: v.optional(Secrets, {
 const Added = v.object({ id: v.string() })
 
 /** A camera that is turned by more than this was moved on purpose. */
-const Turn = v.pipe(v.number(), v.minValue(-45), v.maxValue(45))
 
 const GONE = 'This camera is no longer in the list.'
 const NO_VENUE = 'No venue is open.'
@@ -185,34 +181,6 @@ export function cameraRoutes({ db, secrets: box, catalogue, fleet, gate, actorOf
           return c.json<Problem, 404>({ error: GONE }, 404)
         await changed()
         return c.json({ ok: true as const }, 200)
-      },
-    )
-    .post(
-      '/:id/shift',
-      documented(
-        'Turn all presets of a camera by an angle: it was bumped',
-        v.object({ changed: v.number() }),
-        {
-          404: 'No such camera',
-        },
-      ),
-      given('param', Id),
-      given('json', v.object({ panDeg: Turn, tiltDeg: Turn })),
-      async (c) => {
-        const { id } = c.req.valid('param')
-        const { panDeg, tiltDeg } = c.req.valid('json')
-        const view = catalogue.current?.view
-        const row = view?.cameras.find((camera) => camera.id === id)
-        if (!view || !row) return c.json<Problem, 404>({ error: GONE }, 404)
-        const profile = profileOf(row.headProfile, view.headProfiles)
-        const changes = view.presets
-          .filter((p) => p.cameraId === id)
-          .flatMap(({ id, pose }) =>
-            pose ? [{ id, pose: turnedBy(profile, pose, { panDeg, tiltDeg }) }] : [],
-          )
-        await amendPresets(db, changes)
-        await changed()
-        return c.json({ changed: changes.length }, 200)
       },
     )
     .post(

@@ -264,10 +264,6 @@ export const deletePerson = (id: string) => read(client.persons[':id'].$delete({
 export const setLimit = (id: string, edge: 'left' | 'right' | 'up' | 'down' | 'none') =>
   read(client.cameras[':id'].limits.$post({ param: { id }, json: { edge } }))
 
-/** Turns all presets of a camera by an angle, as its head has it. */
-export const shiftPresets = (id: string, shift: { panDeg: number; tiltDeg: number }) =>
-  read(client.cameras[':id'].shift.$post({ param: { id }, json: shift }))
-
 /** @param text CSV or JSON */
 export const takePresetList = (text: string) =>
   send<typeof client.presets.list.$post>('/presets/list', 'POST', text)

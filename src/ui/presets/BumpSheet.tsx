@@ -3,9 +3,8 @@ import { useState } from 'react'
 import { type BumpFound, bumpWords, lensChanged } from '../../core/bump/bump'
 import { mendedPose } from '../../core/bump/mended'
 import type { CameraView } from '../../server/api'
-import { mendBump, undoBump } from '../api/client'
+import { mendBump } from '../api/client'
 import { Key } from '../basics/Key'
-import { note } from '../basics/notes'
 import { Sheet } from '../basics/Sheet'
 import { Toggle } from '../basics/Toggle'
 import { told } from '../basics/told'
@@ -13,6 +12,7 @@ import { Words } from '../basics/Words'
 import { useCamera } from '../desk/useCamera'
 import { useDesk } from '../live/hooks'
 import { live } from '../live/live'
+import { noteMended } from './noteMended'
 import { posed } from './posed'
 
 const SHOWN = 3
@@ -29,12 +29,7 @@ export function BumpSheet({ view, found, onClose }: { view: CameraView; found: B
     if (!done) return
     live().seenRound(view.id)
     onClose()
-    note(
-      `Mended ${done.changed} presets of ${view.name}, with its limits, its survey and its points of the room.`,
-      {
-        actions: [{ label: 'Undo', act: () => void told(() => undoBump(view.id)) }],
-      },
-    )
+    noteMended(view, done.changed)
   }
   return (
     <Sheet

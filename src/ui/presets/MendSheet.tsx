@@ -1,15 +1,16 @@
 /** Before the presets of a bumped camera are mended: what that does, on three of them. */
 import { Image, StyleSheet, View } from 'react-native'
+import { mendedPose } from '../../core/bump/mended'
 import type { PresetView } from '../../server/api'
-import { pictureUrl, shiftPresets } from '../api/client'
+import { mendBump, pictureUrl } from '../api/client'
 import { Key } from '../basics/Key'
-import { note } from '../basics/notes'
 import { Sheet } from '../basics/Sheet'
 import { told } from '../basics/told'
 import { Words } from '../basics/Words'
 import type { DeskCamera } from '../desk/useCamera'
 import { RADIUS, TONES } from '../theme/tones'
 import { order } from './actions'
+import { noteMended } from './noteMended'
 import { type Posed, posed } from './posed'
 import { type Shift, shiftedPlace, shiftWords } from './shift'
 
@@ -27,7 +28,7 @@ interface MendSheetProps {
 type Place = { u: number; v: number }
 
 export function MendSheet({ camera, presets: all, shift, onClose }: MendSheetProps) {
-  const { view, lens } = camera
+  const { view, lens, profile, sight } = camera
   const presets = posed(all)
   const placed = presets.map((preset) => ({
     preset,
@@ -37,25 +38,17 @@ export function MendSheet({ camera, presets: all, shift, onClose }: MendSheetPro
   const far = (place: Place | null) => (place ? Math.hypot(place.u, place.v) : Number.POSITIVE_INFINITY)
   const shown = [...placed].sort((a, b) => far(b.place) - far(a.place)).slice(0, SHOWN)
   const mend = async () => {
-    const done = await told(() => shiftPresets(view.id, shift))
+    const done = await told(() => mendBump(view.id, shift.bump, false))
     if (!done) return
     onClose()
-    note(`Mended ${done.changed} presets of ${view.name}.`, {
-      actions: [
-        {
-          label: 'Undo',
-          act: () =>
-            void told(() => shiftPresets(view.id, { panDeg: -shift.panDeg, tiltDeg: -shift.tiltDeg })),
-        },
-      ],
-    })
+    noteMended(view, done.changed)
   }
   const foot = (
     <>
       <Key label={`Mend all ${presets.length}`} tone="filled" onPress={() => void mend()} testID="mend-all" />
       <Key
         label="Look closer"
-        description="It looks at several pictures of then, tells a roll and another lens too, and mends limits, survey and room as well."
+        description="It looks at several pictures of then, so that it tells a turned picture and another lens too."
         onPress={() => {
           onClose()
           void order({ t: 'startRound', camera: view.id, round: { kind: 'bump' } })
@@ -68,23 +61,28 @@ export function MendSheet({ camera, presets: all, shift, onClose }: MendSheetPro
   return (
     <Sheet title="Was this camera bumped?" maxWidth={560} onClose={onClose} foot={foot} testID="mend-sheet">
       <Words size={15}>
-        {`What was stored now stands ${shiftWords(shift)} from where it was. All presets of ${view.name} can be turned by as much. Their former state is kept.`}
+        {`What was stored now stands ${shiftWords(shift)} from where it was. All presets of ${view.name} can be turned by as much, with its limits, its survey and its points of the room, and turned back as one.`}
       </Words>
       {shown.map(({ preset, place }) => (
-        <Row key={preset.id} preset={preset} place={place} shift={shift} />
+        <Row
+          key={preset.id}
+          preset={preset}
+          place={place}
+          now={mendedPose(preset.pose, shift.bump, profile, sight, false)}
+        />
       ))}
     </Sheet>
   )
 }
 
-function Row({ preset, place, shift }: { preset: Posed; place: Place | null; shift: Shift }) {
+function Row({ preset, place, now }: { preset: Posed; place: Place | null; now: Posed['pose'] }) {
   const { pose } = preset
-  const turned = (deg: number, by: number) => `${deg.toFixed(1)}° to ${(deg + by).toFixed(1)}°`
+  const turned = (was: number, is: number) => `${was.toFixed(1)}° to ${is.toFixed(1)}°`
   return (
     <View style={styles.row} testID={`mend-${preset.number}`}>
       <Words size={14} weight="semiBold">{`${preset.number} ${preset.name}`}</Words>
       <Words size={13} tone="mist">
-        {`pan ${turned(pose.panDeg, shift.panDeg)}, tilt ${turned(pose.tiltDeg, shift.tiltDeg)}`}
+        {`pan ${turned(pose.panDeg, now.panDeg)}, tilt ${turned(pose.tiltDeg, now.tiltDeg)}`}
       </Words>
       <View style={styles.pair}>
         <Framed preset={preset} place={place} words="Before" />

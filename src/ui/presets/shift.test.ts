@@ -24,11 +24,12 @@ test('a shift that was measured at a preset puts its middle where it was measure
 
 test('zoomed in, the same shift is seen more; nothing is nowhere', () => {
   const hung = { upsideDown: false, mirrored: false }
+  const bump = (panDeg: number, tiltDeg: number) => ({ bump: { panDeg, tiltDeg, rollDeg: 0, larger: 1 } })
   const place = (zoom: number, panDeg = 1.3) =>
-    shiftedPlace({ panDeg, tiltDeg: -0.7 }, { panDeg: 10, tiltDeg: -5, zoom }, lens, hung)!
+    shiftedPlace(bump(panDeg, -0.7), { panDeg: 10, tiltDeg: -5, zoom }, lens, hung)!
   expect(place(14_000).u).toBeGreaterThan(4 * place(2000).u)
   expect(place(2000).u).toBeGreaterThan(0)
   expect(place(2000).v).toBeLessThan(0)
-  expect(shiftedPlace({ panDeg: 170, tiltDeg: 0 }, { panDeg: 0, tiltDeg: 0, zoom: 0 }, lens, hung)).toBeNull()
+  expect(shiftedPlace(bump(170, 0), { panDeg: 0, tiltDeg: 0, zoom: 0 }, lens, hung)).toBeNull()
   expect(shiftWords({ panDeg: -1.24, tiltDeg: 0.7 })).toBe('1.2° left, 0.7° up')
 })

@@ -17,6 +17,8 @@ export interface FollowOf {
   startMs: number
   /** From an order to its effect, s. */
   delaySeconds: number
+  /** How long a speed runs before the next is told, s: it is the one that the plan has in the middle of that. */
+  heldSeconds: number
   /** Errors below this are the head's own counting: degrees, degrees, zoom units. */
   grain: { pan: number; tilt: number; zoom: number }
   /** Lets an order close the rest. Without one it is driven to the very end. */
@@ -47,17 +49,23 @@ class Correction {
   }
 }
 
+type Axis = 'pan' | 'tilt' | 'zoom'
+
 /** What both have in common: when it is, and when it ends. */
 class Following {
   readonly byHand = false
   constructor(protected readonly of: FollowOf) {}
 
-  /** Null when it is over. */
+  /** Where it is to be, and how fast to run from there; null when it is over. */
   protected plan(nowMs: number): MoveState | null {
-    const { trajectory, startMs, delaySeconds, closes } = this.of
+    const { trajectory, startMs, delaySeconds, heldSeconds, closes } = this.of
     const s = (nowMs - startMs) / 1000 + delaySeconds
     const end = trajectory.seconds - (closes ? CLOSING_S : 0)
-    return s >= end ? null : trajectory.at(s)
+    if (s >= end) return null
+    const now = trajectory.at(s)
+    const then = trajectory.at(Math.min(trajectory.seconds, s + heldSeconds / 2))
+    const axis = (name: Axis) => ({ ...now[name], velocity: then[name].velocity })
+    return { pan: axis('pan'), tilt: axis('tilt'), zoom: axis('zoom'), focus: now.focus }
   }
 }
 

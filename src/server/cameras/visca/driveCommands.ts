@@ -5,6 +5,9 @@ import type { Speeds } from '../../../core/stick/speeds'
 import type { Direction, ViscaCommand } from '../../../core/visca/commands'
 import type { Lane } from '../../../core/visca/sessionTypes'
 
+/** An eye sees the zoom's steps less than those of a turn: it leaves the room to that. */
+const ZOOM_HOLDS = 2
+
 const direction = (value: number): Direction => (value === 0 ? 0 : value > 0 ? 1 : -1)
 
 /** Steps 0..7 of the focus: evenly over the push, slowest first. */
@@ -45,7 +48,14 @@ export class DriveCommands {
     const tiltTable = upTo(tilt.speedsDegPerSec, this.most?.tilt)
     this.pan = dither(this.pan, speeds.panDegPerSec, panTable, pan.accelDegPerSec2, nowMs, holdMs)
     this.tilt = dither(this.tilt, speeds.tiltDegPerSec, tiltTable, tilt.accelDegPerSec2, nowMs, holdMs)
-    this.zoom = dither(this.zoom, speeds.zoomPerSec, zoomSpeedsPerSec, zoomAccelPerSec2, nowMs, holdMs)
+    this.zoom = dither(
+      this.zoom,
+      speeds.zoomPerSec,
+      zoomSpeedsPerSec,
+      zoomAccelPerSec2,
+      nowMs,
+      ZOOM_HOLDS * holdMs,
+    )
     const focus = speeds.focus
     return {
       panTilt: {

@@ -1,5 +1,6 @@
 /** What each group of axes of a VISCA head was last told by a hand, so that only changes are sent. */
 import type { HeadProfile } from '../../../core/heads/profile'
+import { RAMP_HOLD_MS } from '../../../core/stick/dither'
 import { LEASH_EVERY_MS } from '../../../core/stick/leash'
 import type { Bounds, Speeds } from '../../../core/stick/speeds'
 import type { ViscaCommand } from '../../../core/visca/commands'
@@ -16,8 +17,6 @@ import { StopCheck } from './stopCheck'
 export const LANES: readonly Lane[] = ['panTilt', 'zoom', 'focus']
 /** Marks a lane of which it is not known what the camera does. */
 const UNSURE = 'unsure'
-/** A head that starts its ramp anew with every packet keeps a step for this long, ms. */
-const RAMP_HOLD_MS = 220
 /** A head that takes few packets is asked between them where it is. */
 const HOLD_TO_GAPS = 2
 

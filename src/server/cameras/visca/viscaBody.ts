@@ -41,6 +41,8 @@ const POLL_MOVING_MS = 50
 const POLL_IDLE_MS = 250
 /** A poll asks two questions, and leaves as much room for a hand. */
 const QUESTIONS_TO_GAPS = 3
+/** While it is only turned, its zoom is looked at no more often than this, ms. */
+const ZOOM_LOOK_MS = 300
 /** Every so many polls the slow-changing values are asked too. */
 const SLOW_VALUES_EVERY = 4
 /** The same while it moves: then it matters where it is. */
@@ -77,8 +79,9 @@ export interface ViscaBodyOptions {
   suspect?: boolean
 }
 
-const moves = ({ panDegPerSec, tiltDegPerSec, zoomPerSec }: Speeds) =>
-  panDegPerSec !== 0 || tiltDegPerSec !== 0 || zoomPerSec !== 0
+const turns = ({ panDegPerSec, tiltDegPerSec }: Speeds) => panDegPerSec !== 0 || tiltDegPerSec !== 0
+const moves = (speeds: Speeds) => turns(speeds) || speeds.zoomPerSec !== 0
+const turnsOnly = (speeds: Speeds) => turns(speeds) && speeds.zoomPerSec === 0
 
 export class ViscaBody implements Body {
   readonly zoomsApart = true
@@ -409,7 +412,7 @@ export class ViscaBody implements Body {
     const { head, lens } = this.options.parts
     const ask = (kind: InquiryKind) => !this.notAsked.includes(kind) && this.session.ask(kind, now)
     if (head) ask('ptPosition')
-    if (lens) ask('zoomPosition')
+    if (lens && (!turnsOnly(this.speeds) || now - this.reading.zoomAtMs > ZOOM_LOOK_MS)) ask('zoomPosition')
     if (this.polls++ % (this.pollingFast ? SLOW_VALUES_EVERY_MOVING : SLOW_VALUES_EVERY) === 0) {
       ask('power')
       if (lens) ask('focusMode')
