@@ -2,7 +2,16 @@
  * Learning: independent heads and lenses from seeds that measure themselves in virtual time, against their truth; and
  * the same questions put to the profile that they began with, which is the barest answer there is.
  */
-import { type Compared, compared, learns, truthOf } from '../src/conformance/learning'
+import { randomMoves, summed } from '../src/conformance/followMoves'
+import {
+  type Compared,
+  compared,
+  learns,
+  type Truth,
+  trueProfile,
+  truthOf,
+} from '../src/conformance/learning'
+import type { HeadProfile } from '../src/core/heads/profile'
 import { headProfile } from '../src/core/heads/registry'
 import { LEARN_STEPS } from '../src/core/learning/learnt'
 import { createLens } from '../src/core/optics/lens'
@@ -18,6 +27,17 @@ const covered = (found: readonly Compared[]) =>
 const share = (list: readonly number[], p: number) =>
   [...list].sort((a, b) => a - b)[Math.floor(p * (list.length - 1))]!
 
+const MOVES_EACH = 12
+type Moves = Awaited<ReturnType<typeof randomMoves>>
+
+/** Timed moves of the head with what is believed of it. */
+const movesWith = (truth: Truth, profile: HeadProfile): Promise<Moves> =>
+  randomMoves({
+    over: 'framed',
+    odd: { head: { ...truth, panZero: 0, tiltZero: 0, zoomTele: 16384, slow: 1 } },
+    ...{ profile, count: MOVES_EACH, longest: 20, seed: 5 },
+  })
+
 export async function benchLearning(): Promise<Figure[]> {
   const all: Compared[] = []
   const of = (what: RegExp) => all.filter((one) => what.test(one.what))
@@ -31,11 +51,15 @@ export async function benchLearning(): Promise<Figure[]> {
     if (learnt.restartsRamp === truth.restartsRamp) ramps += 1
   }
   let unseen = 0
+  const moves = { before: [] as Moves, learnt: [] as Moves, truth: [] as Moves }
   for (let seed = 1; seed <= BY_PICTURES; seed++) {
     const truth = truthOf(seed)
     const found = await learns(truth, seed)
     seconds.push(found.seconds)
     const list = found.learnt ? compared(truth, found.learnt) : []
+    moves.before.push(...(await movesWith(truth, headProfile('common-20x'))))
+    moves.learnt.push(...(await movesWith(truth, found.after ?? headProfile('common-20x'))))
+    moves.truth.push(...(await movesWith(truth, trueProfile(truth))))
     unseen += 10 - list.filter(({ what }) => what.startsWith('fov')).length
     all.push(...list.filter(({ what }) => /^pan$|^tilt$|^fov/.test(what)))
   }
@@ -98,6 +122,14 @@ export async function benchLearning(): Promise<Figure[]> {
     row(`ramps that start anew, told rightly, of ${reports}`, ramps, ''),
     row('within twice what is stated: speeds and delays', percent(covered(of(/step|delay/))), '%'),
     row('within twice what is stated: steps and angles', percent(covered(of(/^pan$|^tilt$|^fov/))), '%'),
+    ...(['before', 'learnt', 'truth'] as const).flatMap((which) => {
+      const { onTime, offMedianDeg } = summed(moves[which])
+      const by = { before: 'began with', learnt: 'have learnt', truth: 'truly are' }[which]
+      return [
+        row(`timed moves, by what they ${by}: in time`, Math.round(100 * onTime), '%'),
+        row(`timed moves, by what they ${by}: off the plan, median`, offMedianDeg, '°'),
+      ]
+    }),
     row(
       `of the camera's time, all ${LEARN_STEPS.length} steps, longest`,
       Math.round(Math.max(...seconds)),

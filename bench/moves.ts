@@ -25,6 +25,7 @@ const WAYS: [string, Pick<MovesOf, 'over' | 'odd' | 'loss'>][] = [
   ['raw UDP, 5 % lost', { over: 'raw', loss: 0.05 }],
   ['raw UDP, 20 % lost', { over: 'raw', loss: 0.2 }],
   ['TCP', { over: 'tcp' }],
+  ['TCP, 3 % held up', { over: 'tcp', loss: 0.03 }],
   ['a serial line', { over: 'serial' }],
   ['its ramp restarts', { over: 'framed', odd: { head: { restartsRamp: true } } }],
 ]

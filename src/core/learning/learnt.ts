@@ -138,12 +138,12 @@ function curveOf(
 }
 
 /**
- * What the reports lag behind cannot be told from the order's own delay from outside, so both share as in the profile;
- * a report is older by half of what lies between two.
+ * What the reports lag behind cannot be told from the order's own delay from outside, so both share as in the profile,
+ * and evenly where that knows of no lag; a report is older by half of what lies between two.
  */
 const split = (total: number, renew: number | undefined, profile: HeadProfile) => {
-  const was = profile.delaySeconds + profile.reportLagSeconds
-  const delay = total * (was > 0 ? profile.delaySeconds / was : 0.5)
+  const { delaySeconds, reportLagSeconds } = profile
+  const delay = total * (reportLagSeconds > 0 ? delaySeconds / (delaySeconds + reportLagSeconds) : 0.5)
   return { delaySeconds: round(delay, 3), reportLagSeconds: round(total - delay + (renew ?? 0) / 2, 3) }
 }
 

@@ -1,13 +1,16 @@
 import fc from 'fast-check'
 import * as v from 'valibot'
 import { HEAD_PROFILES, headProfile } from '../heads/registry'
+import { hfovAt, limitsOf } from '../motion/follow/limits'
+import { planMove } from '../motion/plan/planMove'
+import { resting } from '../motion/plan/types'
 import { createLens } from '../optics/lens'
 import { seeded } from '../seeded'
 import { Curve, curveAt, shapeOne, shapeStick } from './curve'
 import { DITHER_AT_REST, dither, speedOfStep } from './dither'
 import { ramp } from './ramp'
 import { softStop } from './softStop'
-import { boundsOf, NO_LIMITS, speedsFor } from './speeds'
+import { boundsOf, NO_LIMITS, speedsFor, zoomSlope } from './speeds'
 
 const unit = fc.double({ min: -1, max: 1, noNaN: true })
 const TICK_MS = 20
@@ -167,4 +170,27 @@ test('the picture crosses the screen, and zooms, as fast at any focal length', (
       expect(Math.max(...values) / Math.min(...values)).toBeLessThan(1.15)
     }
   }
+})
+
+test('a camera that zooms further than its profile knows has a slope there too, and a plan from there ends', () => {
+  const head = fc.constantFrom(...HEAD_PROFILES)
+  fc.assert(
+    fc.property(head, fc.double({ min: -0.5, max: 2, noNaN: true }), (profile, share) => {
+      const lens = createLens(profile.lens)
+      const zoom = lens.wide + (lens.tele - lens.wide) * share
+      expect(zoomSlope(lens, zoom)).toBeGreaterThan(0)
+      expect(zoomSlope(lens, zoom)).toBeLessThan(1)
+      const middle = (lens.wide + lens.tele) / 2
+      const log = (at: number) => resting(Math.log(lens.focalMm(at)))
+      const { trajectory } = planMove({
+        from: { pan: resting(0), tilt: resting(0), zoom: log(zoom), focus: resting(0) },
+        to: { pan: 5, tilt: 1, zoom: log(middle).position, focus: 0 },
+        seconds: 4,
+        limits: limitsOf(profile, lens, zoom, middle),
+        hfovDeg: (at) => hfovAt(profile, at),
+      })
+      expect(trajectory.seconds).toBeLessThan(60)
+      expect(Number.isFinite(trajectory.at(1).pan.velocity)).toBe(true)
+    }),
+  )
 })
