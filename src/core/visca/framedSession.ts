@@ -64,6 +64,10 @@ export class FramedSession extends ViscaSession {
     return encodeDatagram({ type, sequence: entry.sequence, payload: entry.payload })
   }
 
+  protected override get knowsWhose(): boolean {
+    return this.byOrder === null
+  }
+
   protected probe(): Uint8Array {
     if (this.probes > RESETS && this.probes % 2 === 0) {
       this.sequence = (this.sequence + 1) >>> 0

@@ -80,7 +80,10 @@ export class Intake {
     return spaced
   }
 
-  /** @returns whether a wider gap has shown that the camera needs it */
+  /**
+   * @param sure it is known which packet the answer belongs to
+   * @returns whether a wider gap has shown that the camera needs it
+   */
   outcome(spacedMs: number, answered: boolean, question = false, sure = true): boolean {
     const of = spacedMs < CLOSE_MS ? this.close : this.alone
     if (sure) of.add(answered)

@@ -100,19 +100,29 @@ function stateAt({ path, seconds, share, from, stops }: Motion, t: number): Move
 const endOf = ({ seconds, stops }: Pick<Motion, 'seconds' | 'stops'>) =>
   Math.max(seconds, ...(stops ? MOVE_AXES.map((axis) => Math.max(stops[axis].speed, stops[axis].accel)) : []))
 
-function within(motion: Motion, limits: MoveLimits): boolean {
-  const ends = endOf(motion)
-  for (let i = 0; i <= CHECKS; i++) {
-    const state = stateAt(motion, (ends * i) / CHECKS)
-    for (const axis of MOVE_AXES) {
-      const { velocity, acceleration } = state[axis]
-      // What it does already cannot be undone: it may not get worse.
-      const { velocity: v0, acceleration: a0 } = motion.from[axis]
-      if (Math.abs(velocity) > Math.max(limits[axis].speed / MARGIN, Math.abs(v0) * MARGIN)) return false
-      if (Math.abs(acceleration) > Math.max(limits[axis].accel / MARGIN, Math.abs(a0) * MARGIN)) return false
-    }
+function isWithin(motion: Motion, limits: MoveLimits, t: number): boolean {
+  const state = stateAt(motion, t)
+  for (const axis of MOVE_AXES) {
+    const { velocity, acceleration } = state[axis]
+    // What it does already cannot be undone: it may not get worse.
+    const { velocity: v0, acceleration: a0 } = motion.from[axis]
+    if (Math.abs(velocity) > Math.max(limits[axis].speed / MARGIN, Math.abs(v0) * MARGIN)) return false
+    if (Math.abs(acceleration) > Math.max(limits[axis].accel / MARGIN, Math.abs(a0) * MARGIN)) return false
   }
   return true
+}
+
+/**
+ * @param first the moment that is looked at first: one that was too much is likely to be so in the next try
+ * @returns which of the moments is too much; null if none is
+ */
+function tooMuchAt(motion: Motion, limits: MoveLimits, first: number): number | null {
+  const ends = endOf(motion)
+  for (let k = 0; k <= CHECKS; k++) {
+    const i = (first + k) % (CHECKS + 1)
+    if (!isWithin(motion, limits, (ends * i) / CHECKS)) return i
+  }
+  return null
 }
 
 const trajectoryOf = (motion: Motion): MoveTrajectory => ({
@@ -150,7 +160,12 @@ export function planMove({ from, to, seconds, limits, hfovDeg }: MoveInput): Pla
   }
   let least = quickest.least
   if (stops) {
-    for (let i = 0; i < TRIES && !within(of(least), limits); i++) least *= LONGER
+    let at: number | null = 0
+    for (let i = 0; i < TRIES; i++) {
+      at = tooMuchAt(of(least), limits, at)
+      if (at === null) break
+      least *= LONGER
+    }
     least = Math.max(least, endOf({ seconds: 0, stops }))
   }
   const tooShort = seconds !== null && seconds < least * 0.9999
