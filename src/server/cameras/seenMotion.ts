@@ -17,6 +17,12 @@ class SeenSpeed {
     this.readings = [...this.readings.filter((r) => atMs - r.atMs <= LONGEST_MS), { atMs, value }]
   }
 
+  /** Did the newest readings show the same place? */
+  get rested(): boolean {
+    const last = this.readings.at(-1)
+    return !!last && this.readings.length > 1 && this.readings.every(({ value }) => value === last.value)
+  }
+
   /** Per second; 0 where it is not known. */
   at(nowMs: number): number {
     const last = this.readings.at(-1)
@@ -34,6 +40,10 @@ export class SeenMotion {
 
   see(axis: Axis, value: number, atMs: number): void {
     this.axes[axis].see(value, atMs)
+  }
+
+  get rested(): boolean {
+    return Object.values(this.axes).every((axis) => axis.rested)
   }
 
   /**

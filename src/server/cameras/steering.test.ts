@@ -16,12 +16,14 @@ function setUp() {
   const at = { panDeg: 0 as number | null, tiltDeg: 0, zoom: lens.wide }
   const applied: { speeds: Speeds; refines: boolean; ms: number }[] = []
   let lastMs = clock.now()
+  /** Null: it is read all the time. */
+  let readMs: number | null = null
   const steering = new Steering(
     {
       profile,
       ledger: new SpeedLedger(profile),
       sight: () => sight,
-      known: () => ({ ...at, panTiltAtMs: clock.now(), zoomAtMs: clock.now() }),
+      known: () => ({ ...at, panTiltAtMs: readMs ?? clock.now(), zoomAtMs: readMs ?? clock.now() }),
       apply: (speeds, refines) => {
         const seconds = (clock.now() - lastMs) / 1000
         const before = applied.at(-1)?.speeds
@@ -37,7 +39,10 @@ function setUp() {
     },
     clock,
   )
-  return { clock, steering, applied, at, lens, last: () => applied.at(-1)!.speeds }
+  const lose = () => {
+    readMs = clock.now()
+  }
+  return { clock, steering, applied, at, lens, lose, last: () => applied.at(-1)!.speeds }
 }
 
 test('a push acts at once, is brought up to date while it is held, and a release stops in the same moment', async () => {
@@ -201,4 +206,21 @@ test('as it zooms into its end by an order of its own it is not taken to go on b
   const motion = steering.motion()
   expect(motion?.at.zoom).toBe(lens.tele)
   expect(motion?.speeds.zoomPerSec).toBe(0)
+})
+
+test('an old reading is good for a plan only of a camera that stood still and was told nothing since', async () => {
+  const { clock, steering, lose } = setUp()
+  const stands = async () => {
+    for (let i = 0; i < 3; i++) {
+      steering.see()
+      await clock.run(100)
+    }
+  }
+  await stands()
+  lose()
+  await clock.run(3000)
+  expect(steering.motion()).not.toBeNull()
+  // Another order moves it now, and nothing tells where.
+  steering.yield()
+  expect(steering.motion()).toBeNull()
 })

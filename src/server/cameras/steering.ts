@@ -40,8 +40,10 @@ const TICK_AFTER_HAND_MS = 26
 const LEAST_STEP_MS = 4
 /** A reading older than this says nothing about now, ms. */
 const READING_GOOD_MS = 1500
-/** A plan may begin with an older one: it is mended by the next, and without a plan the move would only be crude, ms. */
-const GOOD_TO_PLAN_MS = 4000
+/** One of a camera that stood still, and has been told nothing since, is good for longer, ms. */
+const GOOD_AT_REST_MS = 4000
+/** A camera that was told something so long before it was seen to stand has come to rest, ms. */
+const RESTS_AFTER_MS = 1000
 
 /** Where the parts of a camera were last known to be; null if they do not report it. */
 export interface Known {
@@ -73,6 +75,8 @@ export class Steering {
   private readonly running = new Map<AxisGroup, Running>()
   private speeds: Speeds = SPEEDS_AT_REST
   private pushedAtMs = Number.NEGATIVE_INFINITY
+  /** When anything was last told to move it, from here or past here. */
+  private orderedAtMs = Number.NEGATIVE_INFINITY
   /** What ran by itself when a hand came. */
   private carried: Speeds = SPEEDS_AT_REST
   private mostOfFingerNow = 1
@@ -218,9 +222,15 @@ export class Steering {
     return true
   }
 
+  private get rests(): boolean {
+    const { panTiltAtMs, zoomAtMs } = this.host.known()
+    const seenMs = Math.min(panTiltAtMs, zoomAtMs)
+    return !this.busy && this.seen.rested && seenMs - this.orderedAtMs > RESTS_AFTER_MS
+  }
+
   /** Where it is and how fast it runs, whoever moves it: as it is told, or else as it is seen. */
   motion(): { at: Standing; speeds: Speeds } | null {
-    const at = this.standing(0, GOOD_TO_PLAN_MS)
+    const at = this.standing(0, this.rests ? GOOD_AT_REST_MS : READING_GOOD_MS)
     if (!at || this.busy) return at && { at, speeds: this.speeds }
     const { panTiltAtMs, zoomAtMs } = this.host.known()
     const readMs = { panDeg: panTiltAtMs, tiltDeg: panTiltAtMs, zoom: zoomAtMs }
@@ -235,6 +245,7 @@ export class Steering {
 
   /** Something else moves the camera now: every mover ends, and the devices are told nothing. */
   yield(): void {
+    this.orderedAtMs = this.clock.now()
     this.running.clear()
     this.speeds = SPEEDS_AT_REST
     this.ran = { ...SPEEDS_AT_REST }
@@ -362,6 +373,7 @@ export class Steering {
 
   private step(refines: boolean): void {
     const now = this.clock.now()
+    this.orderedAtMs = now
     if (!refines) this.pushedAtMs = now
     const ended: (() => void)[] = []
     this.speeds = this.wantedSpeeds(now, ended)
