@@ -109,7 +109,7 @@ function Framed({ preset, place, words }: { preset: Posed; place: Place | null; 
 
 const styles = StyleSheet.create({
   row: { gap: 3 },
-  pair: { flexDirection: 'row', gap: 10, marginTop: 3 },
+  pair: { flexDirection: 'row', flexWrap: 'wrap', gap: 10, marginTop: 3 },
   framed: {
     width: WIDTH,
     height: HEIGHT,
