@@ -144,6 +144,7 @@ test('the API describes itself', async () => {
     'get /journal/csv',
     'get /looks',
     'get /looks/csv',
+    'get /looks/former',
     'get /looks/{id}/before',
     'get /me',
     'get /me/passkeys',

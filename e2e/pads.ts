@@ -51,3 +51,28 @@ export const button = (page: Page, pad: number, index: number, down: boolean) =>
     index,
     down,
   )
+
+/** Puts a MIDI controller into the browser, which has allowed it. */
+export const withMidi = (page: Page, name: string) =>
+  page.evaluateOnNewDocument((called) => {
+    const input: { id: string; name: string; state: string; onmidimessage?: (event: unknown) => void } = {
+      ...{ id: 'one', name: called, state: 'connected' },
+    }
+    const access = { inputs: new Map([[input.id, input]]), onstatechange: null }
+    Object.assign(navigator, { requestMIDIAccess: async () => access })
+    const { permissions } = navigator
+    const query = permissions.query.bind(permissions)
+    permissions.query = async (asked) =>
+      (asked.name as string) === 'midi' ? ({ state: 'granted' } as PermissionStatus) : query(asked)
+    Object.assign(window, {
+      __knob: (index: number, value: number) => input.onmidimessage?.({ data: [0xb0, index, value] }),
+    })
+  }, name)
+
+/** @param value 0..127 */
+export const knob = (page: Page, index: number, value: number) =>
+  page.evaluate(
+    (i, v) => (window as unknown as { __knob(i: number, v: number): void }).__knob(i, v),
+    index,
+    value,
+  )

@@ -13,10 +13,12 @@ import {
   reads,
   type StandInId,
   sleep,
+  still,
   tap,
   textOf,
   WIDE,
 } from './harness'
+import { axis, knob, withMidi, withPads } from './pads'
 
 let running: Running
 let browser: Browser
@@ -224,6 +226,103 @@ test('wide: a look is kept, all is changed, it is recalled, undone, and exported
   const csv = await (await ask('/looks/csv')).text()
   expect(csv).toMatch(/look,camera,group,setting,value,amount,unit/)
   expect(csv).toMatch(/Look 1,2 Stage left,exposure,Exposure,Manual/)
+}, 90_000)
+
+test('wide: a look is kept in a file of the camera itself, and what was set before a recall outlasts the server', async () => {
+  const page = await openPicture(WIDE)
+  await tap(page, 'setting-exposureMode-3')
+  await truth('manual', 'gallery', ({ exposureMode }) => exposureMode === 3)
+  await slide(page, 'iris', 'ArrowLeft', 3)
+  await sleep(600)
+  const kept = await eye()
+  const iris = await textOf(page, 'value-iris')
+  const { length } = (await desk()).show.looks
+  await tap(page, 'keep')
+  await eventually('kept', async () => (await desk()).show.looks.length > length)
+  const { name } = (await desk()).show.looks.at(-1)!
+  await tap(page, 'tab-Looks')
+  await tap(page, `open-look-${name}`)
+  await reads(page, 'own-file-1', /in none of its files/)
+  await tap(page, 'file-1-2')
+  await tap(page, 'keep-file-1')
+  await reads(page, 'own-file-1', /The look is in File 2/)
+  await page.keyboard.press('Escape')
+  await tap(page, 'tab-Exposure')
+  await slide(page, 'iris', 'ArrowRight', 2)
+  await truth('opened', 'gallery', ({ iris }) => iris === kept.iris! + 2)
+  await sleep(600)
+  await tap(page, 'tab-Looks')
+  await tap(page, `open-look-${name}`)
+  // What it is set to now is not the look: that must not be kept as if it were.
+  await reads(page, 'own-file-1', /Recall the look first/)
+  await tap(page, 'bring-file-1')
+  await truth('as its own file has it', 'gallery', ({ iris }) => iris === kept.iris)
+  await page.keyboard.press('Escape')
+  await tap(page, 'tab-Exposure')
+  // Its settings are read again.
+  await eventually('its settings are read again', async () => (await textOf(page, 'value-iris')) === iris)
+  await slide(page, 'iris', 'ArrowRight', 2)
+  await truth('opened', 'gallery', ({ iris }) => iris === kept.iris! + 2)
+  await sleep(600)
+  // A fade of a minute, cut short by the end of the server.
+  await tap(page, 'tab-Looks')
+  const look = (await desk()).show.looks.at(-1)!
+  void answer(`/looks/${look.id}/recall`, 'POST', { seconds: 60 }).catch(() => {})
+  await sleep(1200)
+  await running.restart('SIGKILL')
+  await reads(page, 'note', /restarted just as “.*” was recalled/)
+  await reads(page, 'former-settings', /cut short/)
+  const [newest] = (await (await ask('/looks/former')).json()) as { id: string }[]
+  await tap(page, `bring-back-${newest!.id}`)
+  await truth('as it was before', 'gallery', ({ iris }) => iris === kept.iris! + 2)
+}, 120_000)
+
+test('wide: a spare axis of a stick, and a knob of a MIDI controller, turn the tape that was chosen last', async () => {
+  const page = await browser.newPage()
+  await page.setViewport(WIDE)
+  await withPads(page, [{ id: 'Reed Stick', axes: [0, 0, 0, 0], buttons: 2 }])
+  await withMidi(page, 'Knobs')
+  await page.goto(`${running.address}/setup`)
+  await tap(page, 'part-Controls')
+  await page.waitForSelector(by('device'))
+  await tap(page, 'teach-setting')
+  await page.waitForSelector(by('teach-how'))
+  await sleep(150)
+  await axis(page, 0, 3, 0.95)
+  await eventually('learnt', async () => (await page.$(by('teach-how'))) === null)
+  await axis(page, 0, 3, 0)
+  await tap(page, 'midi')
+  await tap(page, 'device-choice-MIDI Knobs')
+  await tap(page, 'teach-setting')
+  await page.waitForSelector(by('teach-how'))
+  await sleep(150)
+  await knob(page, 20, 10)
+  await sleep(100)
+  await knob(page, 20, 120)
+  await eventually('learnt', async () => (await page.$(by('teach-how'))) === null)
+  await tap(page, 'save-controls')
+  await sleep(500)
+  // Another page: what was taught is there, without being looked for.
+  await page.goto(`${running.address}/picture`)
+  await page.waitForSelector(by('is-live'), { timeout: 20_000 })
+  await tap(page, 'tab-Exposure')
+  await tap(page, 'setting-exposureMode-3')
+  await truth('manual', 'gallery', ({ exposureMode }) => exposureMode === 3)
+  await slide(page, 'gain', 'ArrowLeft', 1)
+  await sleep(600)
+  const before = (await eye()).gain!
+  await axis(page, 0, 3, 1)
+  await truth('turned up by the axis', 'gallery', ({ gain }) => gain! >= before + 2)
+  await axis(page, 0, 3, 0)
+  await sleep(400)
+  const up = (await eye()).gain!
+  const { panDeg } = await still(running)
+  await knob(page, 20, 60)
+  await sleep(200)
+  await knob(page, 20, 20)
+  await truth('turned down by the knob', 'gallery', ({ gain }) => gain! <= up - 2)
+  expect((await still(running)).panDeg).toBe(panDeg)
+  await page.close()
 }, 90_000)
 
 test('phone: the menu is opened, walked through by keys that drive no head, and closed; on air it asks', async () => {

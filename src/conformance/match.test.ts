@@ -78,7 +78,7 @@ function room(seed: number, colours = 1) {
   let shaded = false
   const matching = new Matching({
     clock,
-    looks: { remember: () => 'undo' },
+    looks: { remember: async () => 'undo', done: () => {} },
     camera: (id) => ({ id, number: id === 'other' ? 2 : 1, name: id }),
     tally: (id) => tally.get(id) ?? 'off',
     facts: {

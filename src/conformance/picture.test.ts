@@ -138,3 +138,33 @@ test('the menu: opened, walked through by arrows that move no head, closed at th
   rig.visca.image.menuOpen = false
   await rig.until(() => rig.body.settings.values[MENU] === undefined, 3000, 'sees that it was closed')
 })
+
+test('a menu that was open before the server began is seen, and sticks do not run in it', async () => {
+  const [open, atFirst] = [{}, { visca: { refusesAtFirst: true } }].map((odd) =>
+    fieldRig({ over: 'framed', odd, profile: headProfile('common-20x'), confirmed: true }),
+  ) as [FieldRig, FieldRig]
+  for (const rig of [open, atFirst]) {
+    rig.visca.image.menuOpen = true
+    await connects(rig)
+    await rig.until(() => rig.body.settings.values[MENU] === true, 6000, 'sees the menu')
+  }
+  open.camera.drive({ pan: 1, tilt: 0, zoom: 0, focus: 0 })
+  await open.clock.run(600)
+  open.camera.drive({ pan: 0, tilt: 0, zoom: 0, focus: 0 })
+  await open.clock.run(600)
+  expect(open.visca.image.pressed).toEqual([])
+  const closing = open.camera.perform({ t: 'menu', camera: 'c', action: 'close' })
+  await open.clock.run(600)
+  expect(await closing).toMatchObject({ ok: true })
+  expect(open.visca.image.menuOpen).toBe(false)
+})
+
+test('a camera that answers whatever it is asked keeps its sticks', async () => {
+  const rig = fieldRig({
+    ...{ over: 'framed', profile: headProfile('common-20x'), confirmed: true },
+    odd: { visca: { pictures: false, answersAnything: 0x02 } },
+  })
+  await connects(rig)
+  await rig.clock.run(5000)
+  expect(rig.body.settings.values[MENU]).toBeUndefined()
+})

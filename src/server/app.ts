@@ -28,6 +28,7 @@ import { log } from './log'
 import { LoopWatch } from './loopWatch'
 import type { Outside } from './people/arrival'
 import { openPeople } from './people/openPeople'
+import { FormerSettings } from './picture/former'
 import { Looks, WHOLE_LOOK } from './picture/looks'
 import { Matching } from './picture/matching'
 import { keepFirstVisits } from './presets/firstVisits'
@@ -40,6 +41,7 @@ import { Catalogue, type Changed } from './store/catalogue'
 import { keepCertificate, readCertificates } from './store/certificates'
 import type { Database } from './store/database'
 import { type DemoSource, usesStandIns } from './store/demo'
+import { formerStore } from './store/former'
 import type { SecretBox } from './store/secrets'
 import { keepSpoken } from './store/tally'
 import { Lamps } from './tally/lamps'
@@ -106,6 +108,7 @@ const NO_GUARD =
 export async function startApp(options: AppOptions): Promise<RunningApp> {
   const { db, guardian } = options
   const startedMs = performance.now()
+  let { interrupted } = options
   const loop = new LoopWatch()
   const jobs = createJobs()
   pinnedCertificates(await readCertificates(db), (certificate) => {
@@ -179,7 +182,7 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     clock: realClock,
     has: (camera) => fleet.get(camera) !== null,
     // A page opened an hour later would take it for news.
-    interrupted: () => (performance.now() - startedMs < NEWS_FOR_MS ? options.interrupted : null),
+    interrupted: () => (performance.now() - startedMs < NEWS_FOR_MS ? interrupted : null),
   })
   const door = await openPeople({
     ...{ db, secrets: options.secrets, catalogue, facts, reachable: options.reachable },
@@ -226,8 +229,15 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     tally,
     cameras: () => (catalogue.current?.view.cameras ?? []).map(({ id }) => id),
   })
+  const former = new FormerSettings(
+    formerStore(db, () => catalogue.current?.view.venue.id ?? null),
+    realClock,
+    (error) => log.error({ err: error }, 'what the cameras were set to could not be kept'),
+  )
+  const halfDone = await former.news()
+  if (halfDone) interrupted = [interrupted, halfDone].filter(Boolean).join(' ')
   const looks = new Looks({
-    ...{ facts, gate, clock: realClock },
+    ...{ facts, gate, former, clock: realClock },
     look: (id) => catalogue.current?.view.show.looks.find((look) => look.id === id) ?? null,
     camera: (id) => catalogue.current?.view.cameras.find((one) => one.id === id) ?? null,
     tally: (id) => tally.of(id)?.state ?? 'off',

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import * as v from 'valibot'
 import { ACTION_NAMES, actionOf, canBind, conflicts, keyOf } from './actions'
-import { Controls, USUAL_CONTROLS, usualDevice } from './controls'
+import { Controls, USUAL_CONTROLS, usualDevice, usualKnobs } from './controls'
 import { Calibrator, deflection, faderOf, Learner, pressed, pushOf, type Reading } from './device'
 
 const reading = (axes: number[], buttons: boolean[] = []): Reading => ({ axes, buttons })
@@ -66,6 +66,11 @@ test('learning: a stick, a button and a hat are told apart, and drift is not a m
     kind: 'button',
     button: { kind: 'button', index: 1 },
   })
+  // A knob whose place is not known until it is turned.
+  expect(learn(reading([Number.NaN]), reading([0.9]), reading([0.8]))).toBeNull()
+  expect(learn(reading([Number.NaN]), reading([-0.8]), reading([0.1]))).toEqual({
+    ...{ kind: 'axis', index: 0, centre: -0.8, inverted: false },
+  })
   // Up and to the right at first, then right alone.
   const right = learn(
     rest,
@@ -97,6 +102,8 @@ test('calibration takes what it sees; a fader is read from end to end; two stick
     faderOf(reading([0.5]), fader),
     faderOf(reading([]), fader),
   ]).toEqual([0, 0.75, null])
+  const untaught = pushOf(reading([1, -1, 1, -1]), usualKnobs('MIDI Knobs'))
+  expect(untaught).toEqual({ pan: 0, tilt: 0, zoom: 0, focus: 0 })
   const push = pushOf(reading([1, 0, 0, -1]), usualDevice('Pad'))
   expect([push.pan, push.tilt, push.zoom]).toEqual([expect.closeTo(1), 0, expect.closeTo(1)])
   expect(pushOf(reading([0.08, 0.08, 0, 0.1]), usualDevice('Pad'))).toEqual({

@@ -122,5 +122,9 @@ export function usualDevice(device: string): DeviceProfile {
   }
 }
 
+const NO_AXES = { pan: null, tilt: null, zoom: null, focus: null, speed: null, setting: null }
+/** For a controller of knobs that was never seen before: they stay where they are left, so that none may drive untaught. */
+export const usualKnobs = (device: string): DeviceProfile => ({ ...usualDevice(device), axes: NO_AXES })
+
 export const feelFor = (controls: Controls, camera: string): Feel =>
   controls.byCamera[camera] ?? controls.feel

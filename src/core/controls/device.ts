@@ -56,7 +56,7 @@ export function pushOf(reading: Reading, { axes, deadZone, curve }: DeviceProfil
 
 /** Where a fader stands, 0..1; null if the device has none for the speed. */
 export function faderOf(reading: Reading, binding: AxisBinding | null): number | null {
-  if (binding?.kind !== 'axis' || reading.axes[binding.index] === undefined) return null
+  if (binding?.kind !== 'axis' || !Number.isFinite(reading.axes[binding.index])) return null
   const { low, high, inverted } = binding
   const share = Math.max(0, Math.min(1, (reading.axes[binding.index]! - low) / (high - low || 1)))
   return inverted ? 1 - share : share
@@ -75,7 +75,7 @@ const MEANT = 0.55
 
 /** "Move what you want to use": compares with how the device stood when it was asked. */
 export class Learner {
-  private rest: Reading | null = null
+  private rest: { axes: number[]; buttons: boolean[] } | null = null
 
   /** @returns what was moved; null while nothing was */
   feed(reading: Reading): Learnt | null {
@@ -88,6 +88,8 @@ export class Learner {
     if (index >= 0) return { kind: 'button', button: { kind: 'button', index } }
     let best: { index: number; by: number } | null = null
     for (const [i, value] of reading.axes.entries()) {
+      // A knob is known from when it is first turned.
+      if (Number.isNaN(rest.axes[i])) rest.axes[i] = value
       const before = rest.axes[i] ?? 0
       if (Math.abs(before) > 1.05) {
         const direction = hatDirection(value)

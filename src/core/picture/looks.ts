@@ -4,7 +4,14 @@
  */
 import * as v from 'valibot'
 import { carried } from './along'
-import { type SettingGroup, SettingSpec, SettingValue, type SettingValues } from './settings'
+import {
+  BRING_FILE,
+  KEEP_FILE,
+  type SettingGroup,
+  SettingSpec,
+  SettingValue,
+  type SettingValues,
+} from './settings'
 import { amountOf, stepAt, valueText } from './units'
 
 const Uuid = v.pipe(v.string(), v.uuid())
@@ -15,6 +22,8 @@ export type LookSetting = v.InferOutput<typeof LookSetting>
 export const LookCamera = v.object({
   camera: Uuid,
   settings: v.pipe(v.array(LookSetting), v.maxLength(80)),
+  /** The camera's own file in which it was kept too. */
+  file: v.optional(v.pipe(v.string(), v.maxLength(40))),
 })
 export type LookCamera = v.InferOutput<typeof LookCamera>
 
@@ -32,7 +41,7 @@ export type Look = v.InferOutput<typeof Look>
 
 /** Of these groups the focus and what the camera does with it is no part of how a picture looks. */
 const KEPT: readonly SettingGroup[] = ['exposure', 'whiteBalance', 'detail', 'image']
-const LEFT_OUT = ['recording', 'mirror', 'flip', 'freeze']
+const LEFT_OUT = ['recording', 'mirror', 'flip', 'freeze', KEEP_FILE, BRING_FILE]
 
 const isMode = (key: string, specs: readonly SettingSpec[]) =>
   specs.some((other) => other.needs.some((need) => need.key === key))

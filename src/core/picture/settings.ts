@@ -74,6 +74,9 @@ export const MENU = 'menu'
 export const RECORDING = 'recording'
 /** Among the values, though no setting: when it was first seen to record, ms of the wall's clock. */
 export const RECORDING_SINCE = 'recordingSince'
+/** Choices among a camera's own files of settings: what it keeps there is what it is set to now. */
+export const KEEP_FILE = 'keepFile'
+export const BRING_FILE = 'bringFile'
 /** It enlarges beyond the tele end, so the range of the zoom depends on it. */
 export const DIGITAL_ZOOM = 'digitalZoom'
 

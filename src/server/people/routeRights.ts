@@ -151,6 +151,7 @@ export const ROUTE_RIGHTS: Readonly<Record<string, RouteRight>> = {
   'post /moves/{id}/play': at('cues', 'everything', 'cue', 'Played a recorded move'),
   'post /moves/{id}/stop': at('cues', 'everything', 'cue', 'Stopped a recorded move'),
   'get /looks/csv': at('picture', 'everything'),
+  'get /looks/former': at('picture', 'everything'),
   'post /looks/{id}/compare': at('picture', 'everything'),
   'post /looks/{id}/recall': at('picture', 'everything', 'picture', 'Recalled a look'),
   'post /looks/undo/{id}': at('picture', 'everything', 'picture', 'Took a look or a match back'),

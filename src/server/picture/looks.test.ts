@@ -8,6 +8,7 @@ import { settingsNow } from '../../core/picture/looks'
 import { closedBy, type SettingValue, type SettingValues } from '../../core/picture/settings'
 import type { TallyState } from '../../core/tally/sources'
 import { HandClock } from '../cameras/testing/handClock'
+import { type Former, FormerSettings } from './former'
 import { Looks, WHOLE_LOOK } from './looks'
 
 const specsOf = (profile: string) => {
@@ -28,37 +29,72 @@ function desk(profiles: Record<string, string> = { a: 'marsh-20x', b: 'marsh-20x
   const orders: [string, string, SettingValue][] = []
   let look: Part<'look'> | null = null
   const specs = (id: string) => specsOf(profiles[id]!)
-  const looks = new Looks({
-    clock,
-    look: () => look,
-    camera: (id) => (profiles[id] ? { id, number: id === 'a' ? 1 : 2, name: id } : null),
-    tally: (id) => tally[id] ?? 'off',
-    facts: {
-      get: ((kind: string, id: string) =>
-        kind === 'able' ? profiles[id] && { settings: specs(id) } : (values[id] ?? null)) as never,
-    },
-    gate: {
-      async perform(order) {
-        if (order.t !== 'setting') throw new Error(order.t)
-        const { camera, key, value } = order
-        const spec = specs(camera).find((s) => s.key === key)!
-        const closed = closedBy(spec, specs(camera), values[camera]!)
-        if (closed) return { ok: false, message: closed }
-        orders.push([camera, key, value])
-        values[camera] = { ...values[camera], [key]: value }
-        return { ok: true }
+  const kept: Former[] = []
+  const former = () =>
+    new FormerSettings(
+      {
+        async add(one) {
+          kept.unshift(structuredClone(one))
+        },
+        async setState(id, state) {
+          const one = kept.find((k) => k.id === id)
+          if (one) one.state = state
+        },
+        async remove(id) {
+          kept.splice(
+            kept.findIndex((one) => one.id === id),
+            1,
+          )
+        },
+        all: async () => structuredClone(kept),
+        async cutShort() {
+          const cut = kept.filter(({ state }) => state === 'running')
+          for (const one of cut) one.state = 'cut'
+          return structuredClone(cut)
+        },
       },
-    },
-  })
+      clock,
+      (error) => {
+        throw error
+      },
+    )
+  const server = (keeps: FormerSettings) =>
+    new Looks({
+      clock,
+      former: keeps,
+      look: () => look,
+      camera: (id) => (profiles[id] ? { id, number: id === 'a' ? 1 : 2, name: id } : null),
+      tally: (id) => tally[id] ?? 'off',
+      facts: {
+        get: ((kind: string, id: string) =>
+          kind === 'able' ? profiles[id] && { settings: specs(id) } : (values[id] ?? null)) as never,
+      },
+      gate: {
+        async perform(order) {
+          if (order.t !== 'setting') throw new Error(order.t)
+          const { camera, key, value } = order
+          const spec = specs(camera).find((s) => s.key === key)!
+          const closed = closedBy(spec, specs(camera), values[camera]!)
+          if (closed) return { ok: false, message: closed }
+          orders.push([camera, key, value])
+          values[camera] = { ...values[camera], [key]: value }
+          return { ok: true }
+        },
+      },
+    })
+  const looks = server(former())
   const keep = (cameras: string[], fadeSeconds = 0) => {
-    const kept = cameras.map((camera) => ({ camera, settings: settingsNow(specs(camera), values[camera]!) }))
-    look = { id: 'l', order: 1, version: 1, name: 'Day', picture: null, fadeSeconds, cameras: kept }
+    const settings = cameras.map((camera) => ({
+      camera,
+      settings: settingsNow(specs(camera), values[camera]!),
+    }))
+    look = { id: 'l', order: 1, version: 1, name: 'Day', picture: null, fadeSeconds, cameras: settings }
   }
   const after = async <T>(work: Promise<T>, ms: number) => {
     await clock.run(ms)
     return work
   }
-  return { clock, values, tally, orders, looks, keep, after }
+  return { clock, values, tally, orders, looks, keep, after, server, former }
 }
 
 test('modes come before their levels, what is as it was is left alone, and undo brings all of it back', async () => {
@@ -139,4 +175,54 @@ test('a look that is gone, and cameras that do not answer, are refused in words'
     is: 'refused',
     why: expect.stringMatching(/None of its cameras/),
   })
+})
+
+test('a recall that is cut short by the end of the server is told by the next one, and undone there', async () => {
+  const { clock, values, looks, keep, server, former } = desk()
+  values.a = { ...DAY }
+  keep(['a'], 8)
+  values.a = { ...NIGHT }
+  void looks.recall('l', WHOLE_LOOK, SERVER_ITSELF)
+  await clock.run(3000)
+  expect(values.a).not.toEqual(DAY)
+  looks.close()
+  await clock.run(1000)
+  const again = former()
+  expect(await again.news()).toMatch(/just as “Day” was recalled\./)
+  expect(await again.news()).toBeNull()
+  const next = server(again)
+  const [one, ...others] = await next.former()
+  expect(one).toMatchObject({ what: '“Day” was recalled', cameras: ['1 a'], cut: true })
+  expect(others).toEqual([])
+  const undoing = next.undo(one!.id, SERVER_ITSELF)
+  await clock.run(500)
+  expect(await undoing).toMatchObject({ is: 'done' })
+  expect(values.a).toMatchObject({ exposureMode: '0', whiteBalance: '0', saturation: 4 })
+  expect(await next.former()).toMatchObject([{ what: '“Day” was recalled, then undone', cut: false }])
+})
+
+test('a database that hangs delays a recall by less than half a second, and what it did not hear is undone all the same', async () => {
+  const { clock, values, keep, server } = desk()
+  const never = () => new Promise<never>(() => {})
+  const failing = async () => {
+    throw new Error('the database has ended')
+  }
+  const looks = server(
+    new FormerSettings(
+      { add: never, setState: failing, remove: failing, all: failing, cutShort: failing },
+      clock,
+      () => {},
+    ),
+  )
+  values.a = { ...DAY }
+  keep(['a'])
+  values.a = { ...NIGHT }
+  const recall = looks.recall('l', WHOLE_LOOK, SERVER_ITSELF)
+  await clock.run(500)
+  expect(await recall).toMatchObject({ is: 'done' })
+  expect(values.a).toEqual(DAY)
+  const undoing = looks.undo((await looks.former())[0]!.id, SERVER_ITSELF)
+  await clock.run(500)
+  expect(await undoing).toMatchObject({ is: 'done' })
+  expect(values.a).toMatchObject({ exposureMode: '0', saturation: 4 })
 })

@@ -1,23 +1,23 @@
 /** Recalls looks: at once or faded, through the gate setting by setting, with what was there before kept for an undo. */
-import { randomUUID } from 'node:crypto'
 import type { Part } from '../../core/cues/show'
 import type { Actor } from '../../core/orders/actors'
-import { fadedValue, type LookPlan, type LookSetting, planLook, settingsNow } from '../../core/picture/looks'
+import { fadedValue, type LookPlan, planLook, settingsNow } from '../../core/picture/looks'
 import type { SettingGroup, SettingSpec, SettingValue, SettingValues } from '../../core/picture/settings'
 import { countsAsOnAir, type TallyState } from '../../core/tally/sources'
 import type { CameraResult } from '../cameras/camera'
 import type { Clock } from '../cameras/clock'
 import type { Facts } from '../facts/facts'
 import type { Gate } from '../gate/gate'
+import type { FormerSettings } from './former'
 
 /** Between two steps of a fade. */
 const STEP_MS = 120
-const MOST_UNDO = 50
 
 export interface LooksDeps {
   facts: Pick<Facts, 'get'>
   gate: Pick<Gate, 'perform'>
   clock: Clock
+  former: Pick<FormerSettings, 'keep' | 'ended' | 'take' | 'list'>
   look(id: string): Part<'look'> | null
   camera(id: string): { id: string; number: number; name: string } | null
   tally(camera: string): TallyState
@@ -46,8 +46,11 @@ interface Planned {
   plan: LookPlan
 }
 
+const UNDONE = ', then undone'
+/** An undo that is undone is what was done at first. */
+const undoneText = (what: string) => (what.endsWith(UNDONE) ? what.slice(0, -UNDONE.length) : what + UNDONE)
+
 export class Looks {
-  private readonly undos = new Map<string, { camera: string; settings: LookSetting[] }[]>()
   /** Counts what changes a camera, so that an older fade knows that it is over. */
   private readonly newest = new Map<string, number>()
   private closed = false
@@ -73,14 +76,18 @@ export class Looks {
   async recall(id: string, how: LookRecall, actor: Actor): Promise<Recalled> {
     const look = this.deps.look(id)
     if (!look) return { is: 'refused', why: 'This look no longer exists.' }
-    return this.bring(look, how, actor)
+    return this.bring(look, how, actor, `“${look.name}” was recalled`)
   }
 
-  /** @param look as it is kept, or what stood before another */
-  async bring(
+  /**
+   * @param look as it is kept, or what stood before another
+   * @param what it is, for the list of what can be undone
+   */
+  private async bring(
     look: Pick<Part<'look'>, 'cameras' | 'fadeSeconds'>,
     how: LookRecall,
     actor: Actor,
+    what: string,
   ): Promise<Recalled> {
     const planned = this.planned(look, how)
     if (planned.length === 0)
@@ -94,31 +101,47 @@ export class Looks {
       return labels.length > 0 ? [`${name} is on air: ${labels.join(', ')} would jump.`] : []
     })
     if (jumps.length > 0 && !how.confirmed && actor.kind !== 'cue') return { is: 'ask', why: jumps.join(' ') }
-    const undo = this.remember(planned.map(({ camera }) => camera))
+    const undo = await this.remember(
+      what,
+      planned.map(({ camera }) => camera),
+    )
     const all = await Promise.all(planned.map((one) => this.set(one, seconds, actor)))
+    if (!this.closed) this.done(undo)
     return { is: 'done', undo, problems: all.flat() }
   }
 
   /** Keeps what cameras are set to now. @returns what undoes whatever comes after */
-  remember(cameras: readonly string[]): string {
-    const undo = randomUUID()
-    this.undos.set(
-      undo,
-      cameras.map((camera) => {
-        const specs = this.deps.facts.get('able', camera)?.settings ?? []
-        return { camera, settings: settingsNow(specs, this.values(camera)) }
-      }),
-    )
-    if (this.undos.size > MOST_UNDO) this.undos.delete(this.undos.keys().next().value!)
-    return undo
+  remember(what: string, cameras: readonly string[]): Promise<string> {
+    const settings = cameras.map((camera) => {
+      const specs = this.deps.facts.get('able', camera)?.settings ?? []
+      return { camera, settings: settingsNow(specs, this.values(camera)) }
+    })
+    return this.deps.former.keep(what, settings)
+  }
+
+  /** What was remembered is over: it was not cut short. */
+  done(undo: string): void {
+    this.deps.former.ended(undo)
+  }
+
+  /** What can be undone, newest first; cameras by their names. */
+  async former(): Promise<{ id: string; what: string; cameras: string[]; atMs: number; cut: boolean }[]> {
+    const all = await this.deps.former.list()
+    return all.map(({ id, what, cameras, atMs, state }) => {
+      const names = cameras.flatMap(({ camera }) => {
+        const one = this.deps.camera(camera)
+        return one ? [`${one.number} ${one.name}`] : []
+      })
+      return { id, what, cameras: names, atMs, cut: state === 'cut' }
+    })
   }
 
   /** Brings back what stood before a recall. */
   async undo(token: string, actor: Actor): Promise<Recalled> {
-    const before = this.undos.get(token)
+    const before = await this.deps.former.take(token)
     if (!before) return { is: 'refused', why: 'What stood before is no longer known.' }
-    this.undos.delete(token)
-    return this.bring({ cameras: before, fadeSeconds: 0 }, { ...WHOLE_LOOK, confirmed: true }, actor)
+    const look = { cameras: before.cameras, fadeSeconds: 0 }
+    return this.bring(look, { ...WHOLE_LOOK, confirmed: true }, actor, undoneText(before.what))
   }
 
   close(): void {

@@ -18,7 +18,7 @@ export interface MatchingDeps {
   facts: Pick<Facts, 'get'>
   gate: Pick<Gate, 'perform'>
   clock: Clock
-  looks: Pick<Looks, 'remember'>
+  looks: Pick<Looks, 'remember' | 'done'>
   camera(id: string): { id: string; number: number; name: string } | null
   tally(camera: string): TallyState
   /** Measures a picture that was taken after now; null if none comes. */
@@ -76,8 +76,12 @@ export class Matching {
         return { is: 'refused', why: `${this.nameOf(order.reference.camera)}: ${found.why}.` }
       target = found.patches
     }
-    const undo = deps.looks.remember(order.others.map(({ camera }) => camera))
+    const undo = await deps.looks.remember(
+      order.reference ? `they were matched to ${this.nameOf(order.reference.camera)}` : 'white was measured',
+      order.others.map(({ camera }) => camera),
+    )
     const cameras = await Promise.all(order.others.map((one) => this.one(one, target, order.level, actor)))
+    deps.looks.done(undo)
     return { is: 'done', cameras, undo }
   }
 

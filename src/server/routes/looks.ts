@@ -34,6 +34,17 @@ const RecallOut = v.object({
   undo: v.string(),
   problems: v.array(v.string()),
 })
+const FormerOut = v.array(
+  v.object({
+    id: v.string(),
+    /** What was done after it. */
+    what: v.string(),
+    cameras: v.array(v.string()),
+    atMs: v.number(),
+    /** The server ended in the middle of it. */
+    cut: v.boolean(),
+  }),
+)
 const Refused = { error: v.string(), ask: v.optional(v.boolean()) }
 
 export function lookRoutes({ looks, catalogue, actorOf }: Deps) {
@@ -49,6 +60,11 @@ export function lookRoutes({ looks, catalogue, actorOf }: Deps) {
       c.header('content-disposition', 'attachment; filename="looks.csv"')
       return c.text(`\ufeff${Papa.unparse(rows)}\r\n`, 200, { 'content-type': 'text/csv; charset=utf-8' })
     })
+    .get(
+      '/former',
+      documented('What cameras were set to before recalls and matches, newest first', FormerOut),
+      async (c) => c.json(await looks().former(), 200),
+    )
     .post(
       '/undo/:id',
       documented('Bring back what stood before a recall', RecallOut, { 409: 'It is no longer known' }),

@@ -32,6 +32,7 @@ import type { View } from '../../core/optics/sphere'
 import type { Guard } from '../../core/orders/guardSettings'
 import type { EntryKind } from '../../core/people/journal'
 import type { Grant } from '../../core/people/rights'
+import type { LookCamera } from '../../core/picture/looks'
 import type { Pace, Parts } from '../../core/presets/pace'
 import type { Encoder } from '../../core/presets/pose'
 import type { OscSettings, RemoteRight } from '../../core/remote/settings'
@@ -389,6 +390,22 @@ export const bumpMend = pgTable(
     before: jsonb('before').$type<BeforeMend>().notNull(),
   },
   (t) => [primaryKey({ columns: [t.eventId, t.cameraId] })],
+)
+
+/** What cameras were set to before a recall of a look or a match, so that it can be undone. */
+export const formerSettings = pgTable(
+  'former_settings',
+  {
+    id: uuid('id').primaryKey(),
+    venueId: uuid('venue_id')
+      .notNull()
+      .references(() => venue.id, { onDelete: 'cascade' }),
+    what: text('what').notNull(),
+    cameras: jsonb('cameras').$type<LookCamera[]>().notNull(),
+    state: text('state').$type<'running' | 'done' | 'cut'>().notNull(),
+    at: timestamp('at', { withTimezone: true }).notNull(),
+  },
+  (t) => [index('former_settings_venue').on(t.venueId, t.at)],
 )
 
 /** What a camera has measured of its own head and lens. */

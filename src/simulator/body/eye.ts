@@ -4,7 +4,7 @@
  */
 import type { NamedControl } from '../../core/heads/namedControls'
 import { settingOf } from '../../core/heads/namedControls'
-import type { SettingSpec } from '../../core/picture/settings'
+import { BRING_FILE, KEEP_FILE, RECORDING, type SettingSpec } from '../../core/picture/settings'
 import { amountOf } from '../../core/picture/units'
 import { Automatic, type Colour, colourOf, LAMPS_KELVIN, over, type SceneLight, times } from './light'
 
@@ -56,6 +56,8 @@ export class Eye {
   /** What falls on the sensor; the barn in full light until told otherwise. */
   scene: () => SceneLight = () => ({ stops: 0, kelvin: LAMPS_KELVIN })
   private readonly wire: Record<string, number>
+  /** What is kept in its own files, by number. */
+  private readonly files = new Map<number, Record<string, number>>()
   /** Of those that have one in the trade's unit. */
   private readonly scales = new Map<string, Extract<SettingSpec, { kind: 'range' }>>()
   private readonly exposes = new Automatic({ stops: 0 }, 0.25, 0.35, 0.04)
@@ -107,6 +109,14 @@ export class Eye {
     if (control.kind === 'choice' && !control.options.some((option) => option.value === value)) return false
     if (control.kind === 'act') {
       if (key === 'measureWhite') this.measured = this.gains()
+      return true
+    }
+    if (key === KEEP_FILE) this.files.set(value, { ...this.wire })
+    if (key === BRING_FILE) {
+      const file = this.files.get(value)
+      if (!file) return false
+      for (const { key: one, group, restarts } of this.controls)
+        if (group !== 'lens' && !restarts && one !== RECORDING && one in file) this.wire[one] = file[one]!
       return true
     }
     const anew = control.restarts && this.wire[key] !== value

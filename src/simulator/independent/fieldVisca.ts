@@ -19,6 +19,8 @@ export interface ViscaOddities {
   /** Questions, as hex behind `09`, that it leaves unanswered, and that it does not know. */
   ignores: readonly string[]
   refuses: readonly string[]
+  /** It answers every question that it does not know with this. */
+  answersAnything: number | null
   /** The first time that each question comes it is refused, as after switching on. */
   refusesAtFirst: boolean
   /** Packets that come sooner than this after another are dropped, ms; stops too. */
@@ -45,6 +47,7 @@ export const PLAIN_VISCA: ViscaOddities = {
   shortStatus: false,
   ignores: [],
   refuses: [],
+  answersAnything: null,
   refusesAtFirst: false,
   gapMs: 0,
   socketsLeftBusy: false,
@@ -126,7 +129,8 @@ export class FieldVisca {
   }
 
   private question(asked: string, nowMs: number): number[][] {
-    const { ignores, refuses, refusesAtFirst, digits, shortStatus, answersInSocket } = this.oddities
+    const { ignores, refuses, refusesAtFirst, digits, shortStatus, answersInSocket, answersAnything } =
+      this.oddities
     if (ignores.includes(asked)) return []
     const unknown = [[this.from, 0x60, 0x02, 0xff]]
     if (refuses.includes(asked)) return unknown
@@ -156,7 +160,8 @@ export class FieldVisca {
         return answer(0x00, 0x99, 0x0f, 0x1e, 0x01, 0x02, 0x02)
       default: {
         const value = this.oddities.pictures ? this.image.answer(asked) : null
-        return value ? answer(...value) : unknown
+        if (value) return answer(...value)
+        return answersAnything === null ? unknown : answer(answersAnything)
       }
     }
   }

@@ -332,6 +332,7 @@ export const postLook = (id: string, wish: LookWish & { confirmed: boolean }) =>
 export const match = (order: Parameters<typeof client.match.$post>[0]['json']) =>
   read(client.match.$post({ json: order }))
 
+export const formerSettings = () => read(client.looks.former.$get())
 export const undoLook = (id: string) => read(client.looks.undo[':id'].$post({ param: { id } }))
 
 export const compareLook = (id: string, wish: LookWish) =>

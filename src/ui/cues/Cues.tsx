@@ -8,15 +8,14 @@ import { NoVenue } from '../api/client'
 import { Advice } from '../basics/Advice'
 import { Key } from '../basics/Key'
 import { Notes } from '../basics/Notes'
-import { fault } from '../basics/notes'
 import { Words } from '../basics/Words'
 import { devices } from '../input/devices'
 import { useKeys } from '../input/useKeys'
 import { under } from '../live/base'
 import { useDesk } from '../live/hooks'
-import { live } from '../live/live'
 import { Header } from '../places/Header'
 import { PlacesBelow, PlacesBeside } from '../places/Places'
+import { useAtDesk } from '../places/useAtDesk'
 import FirstVenue from '../setup/FirstVenue'
 import { TONES, WIDE_FROM } from '../theme/tones'
 import { BoardTab } from './BoardTab'
@@ -46,12 +45,13 @@ export default function Cues() {
   const press = runKeys(data, held)
   useKeys({ press, digit: () => {}, enter: () => false })
   devices.press = press
-  useEffect(() => {
-    live().onNotice = (_camera, text) => fault(text)
-    return () => {
+  useAtDesk()
+  useEffect(
+    () => () => {
       devices.press = {}
-    }
-  }, [])
+    },
+    [],
+  )
   if (error instanceof NoVenue) return <FirstVenue />
   return (
     <View style={styles.page}>

@@ -16,13 +16,11 @@ import { can, isBlind } from '../../core/facts/capabilities'
 import type { CameraView, DeskView } from '../../server/api'
 import { switchTo } from '../api/client'
 import { Advice } from '../basics/Advice'
-import { fault } from '../basics/notes'
-import { loadPersons } from '../input/controlsStore'
 import { sticks } from '../input/sticks'
 import { useConnected } from '../live/hooks'
-import { live } from '../live/live'
 import { useAwake } from '../live/useAwake'
 import { useMay } from '../people/me'
+import { useAtDesk } from '../places/useAtDesk'
 import { type NewStore, overwrite, recall, storeNew } from '../presets/actions'
 import { Board } from '../presets/Board'
 import { useBoardState } from '../presets/boardState'
@@ -130,12 +128,7 @@ export function CameraDesk({ desk, view, along }: CameraDeskProps) {
     // A monitor beside the desk follows the camera that is chosen; if it cannot, the work goes on.
     if (monitors) void switchTo('monitor', view.number).catch(() => {})
   }, [monitors, view.number])
-  useEffect(() => {
-    void loadPersons()
-  }, [])
-  useEffect(() => {
-    live().onNotice = (_camera, text) => fault(text)
-  }, [])
+  useAtDesk()
 
   const blind = camera.able !== null && isBlind(camera.able)
   const storeAs = useCallback(

@@ -25,17 +25,22 @@ function gamepads(): Device[] {
   })
 }
 
+/** Before the name of a MIDI controller, as controls know it. */
+const MIDI = 'MIDI '
+export const isMidi = (id: string): boolean => id.startsWith(MIDI)
+
 /** A controller's knobs and faders are its axes, by their number; its keys are its buttons. */
 class MidiDevice implements Device {
   readonly id: string
-  private readonly axes = new Array<number>(128).fill(0)
+  /** Not known until it is turned: a knob that was left aside must not seem to be pushed. */
+  private readonly axes = new Array<number>(128).fill(Number.NaN)
   private readonly buttons = new Array<boolean>(128).fill(false)
 
   constructor(
     readonly name: string,
     input: MIDIInput,
   ) {
-    this.id = `MIDI ${name}`
+    this.id = MIDI + name
     input.onmidimessage = (event) => {
       const [status = 0, index = 0, value = 0] = event.data ?? []
       const kind = status & 0xf0
@@ -52,6 +57,7 @@ class MidiDevice implements Device {
 class Sources {
   private midi = new Map<string, MidiDevice>()
   private asked = false
+  private looked = false
 
   get midiThere(): boolean {
     return typeof navigator !== 'undefined' && 'requestMIDIAccess' in navigator
@@ -77,6 +83,18 @@ class Sources {
       return null
     } catch {
       return 'The browser did not allow MIDI. Allow it for this page, then try again.'
+    }
+  }
+
+  /** A MIDI controller that this person was taught with works again without being looked for, once the browser has allowed it. */
+  async openMidiAgain(): Promise<void> {
+    if (this.asked || this.looked || !this.midiThere) return
+    this.looked = true
+    try {
+      const leave = await navigator.permissions.query({ name: 'midi' as PermissionName })
+      if (leave.state === 'granted') await this.openMidi()
+    } catch {
+      // This browser does not tell whether it would ask: it is left to the key in Setup.
     }
   }
 

@@ -4,10 +4,10 @@
  */
 import { useSyncExternalStore } from 'react'
 import type { ActionName } from '../../core/controls/actions'
-import { type AxisBinding, type DeviceProfile, usualDevice } from '../../core/controls/controls'
+import { type AxisBinding, type DeviceProfile, usualDevice, usualKnobs } from '../../core/controls/controls'
 import { deflection, faderOf, pressed, pushOf, springsBack } from '../../core/controls/device'
 import { changeControls, controlsNow } from './controlsStore'
-import { type Device, sources } from './deviceSources'
+import { type Device, isMidi, sources } from './deviceSources'
 import { axisHeld, knobTurned } from './inHand'
 import { sticks } from './sticks'
 import { holdAction, type PressActions } from './useKeys'
@@ -23,15 +23,17 @@ interface Driven {
   driving: boolean
 }
 
+const usual = (id: string): DeviceProfile => (isMidi(id) ? usualKnobs(id) : usualDevice(id))
+
 export const profileOf = (id: string): DeviceProfile =>
-  controlsNow().devices.find((p) => p.device === id) ?? usualDevice(id)
+  controlsNow().devices.find((p) => p.device === id) ?? usual(id)
 
 export function changeProfile(id: string, change: (profile: DeviceProfile) => DeviceProfile): void {
   changeControls((c) => ({
     ...c,
     devices: [
       ...c.devices.filter((p) => p.device !== id),
-      change(c.devices.find((p) => p.device === id) ?? usualDevice(id)),
+      change(c.devices.find((p) => p.device === id) ?? usual(id)),
     ],
   }))
 }
@@ -42,10 +44,13 @@ class Devices {
   private driven = new Map<string, Driven>()
   private names: readonly string[] = []
   private paused = false
+  private runs = false
   private readonly listeners = new Set<() => void>()
 
-  constructor() {
-    if (typeof window === 'undefined') return
+  /** From now on, wherever the page goes. */
+  run(): void {
+    if (this.runs || typeof window === 'undefined') return
+    this.runs = true
     window.addEventListener('gamepadconnected', () => this.look())
     window.addEventListener('gamepaddisconnected', () => this.look())
     this.turn()
@@ -74,6 +79,7 @@ class Devices {
   }
 
   private look(): void {
+    if (controlsNow().devices.some(({ device }) => isMidi(device))) void sources.openMidiAgain()
     const there = sources.all()
     const ids = new Set(there.map((d) => d.id))
     for (const id of [...this.driven.keys()]) {
@@ -127,7 +133,7 @@ class Devices {
 
   private turnSetting(one: Driven, reading: ReturnType<Device['read']>, binding: AxisBinding | null): void {
     if (!binding) return
-    if (binding.kind === 'buttons' || springsBack(binding)) {
+    if (binding.kind === 'buttons' || (!isMidi(one.device.id) && springsBack(binding))) {
       axisHeld(deflection(reading, binding), LOOK_MS / 1000)
       return
     }

@@ -1,14 +1,12 @@
 /** Setup: cameras, controls, venues, heads, command sets. */
-import { useEffect, useState } from 'react'
+import { useState } from 'react'
 import { ScrollView, StyleSheet, useWindowDimensions, View } from 'react-native'
 import { NoVenue } from '../api/client'
 import { Advice } from '../basics/Advice'
 import { Key } from '../basics/Key'
 import { Notes } from '../basics/Notes'
-import { fault } from '../basics/notes'
 import { Words } from '../basics/Words'
 import { useDesk } from '../live/hooks'
-import { live } from '../live/live'
 import { JournalPanel } from '../people/JournalPanel'
 import { useMe } from '../people/me'
 import { PasskeysPart } from '../people/PasskeysPart'
@@ -16,6 +14,7 @@ import { PeoplePanel } from '../people/PeoplePanel'
 import { SignedIn } from '../people/SignedIn'
 import { Header } from '../places/Header'
 import { PlacesBelow } from '../places/Places'
+import { useAtDesk } from '../places/useAtDesk'
 import { TONES, WIDE_FROM } from '../theme/tones'
 import { CameraList } from './CameraList'
 import { CommandSetPanel } from './CommandSetPanel'
@@ -46,9 +45,7 @@ export default function Setup() {
   const parts = PARTS.filter(({ right }) => me?.rights.includes(right) ?? true)
   const [chosen, setPart] = useState<PartName>('Cameras')
   const part = parts.some(({ name }) => name === chosen) ? chosen : parts[0]?.name
-  useEffect(() => {
-    live().onNotice = (_camera, text) => fault(text)
-  }, [])
+  useAtDesk()
   if (error instanceof NoVenue) return <FirstVenue />
   return (
     <View style={styles.page}>

@@ -9,16 +9,16 @@ import { NoVenue, readSurveys } from '../api/client'
 import { Advice } from '../basics/Advice'
 import { Key } from '../basics/Key'
 import { Notes } from '../basics/Notes'
-import { fault, note } from '../basics/notes'
+import { note } from '../basics/notes'
 import { Words } from '../basics/Words'
 import { CameraStrip } from '../desk/CameraRail'
 import { selectCamera, useSelection } from '../desk/selection'
 import { useCamera } from '../desk/useCamera'
 import { useDesk, useFact } from '../live/hooks'
-import { live } from '../live/live'
 import { useMay } from '../people/me'
 import { Header } from '../places/Header'
 import { PlacesBelow, PlacesBeside } from '../places/Places'
+import { useAtDesk } from '../places/useAtDesk'
 import { RoundLines } from '../presets/RoundLines'
 import FirstVenue from '../setup/FirstVenue'
 import { AskBar } from '../tally/AskBar'
@@ -36,9 +36,7 @@ export default function Sightlines() {
   const wide = width >= WIDE_FROM
   const low = height < LOW_BELOW
   const selection = useSelection()
-  useEffect(() => {
-    live().onNotice = (_camera, text) => fault(text)
-  }, [])
+  useAtDesk()
   const chosen = data?.cameras.find((c) => c.id === selection.primary)
   const view = chosen ?? data?.cameras.find((c) => c.enabled) ?? data?.cameras[0]
   if (error instanceof NoVenue) return <FirstVenue />

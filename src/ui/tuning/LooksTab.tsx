@@ -16,8 +16,10 @@ import { Words } from '../basics/Words'
 import { add, change, dataOf, remove } from '../cues/edit'
 import { under } from '../live/base'
 import { RADIUS, TONES } from '../theme/tones'
+import { FormerSettings } from './FormerSettings'
 import { LookHistory } from './LookHistory'
 import { lookNow, recallLook, smallPicture } from './lookActions'
+import { OwnFile } from './OwnFile'
 
 type Look = Part<'look'>
 type Planned = Awaited<ReturnType<typeof compareLook>>
@@ -93,6 +95,7 @@ export function LooksTab({ desk, view, along, canvas }: LooksTabProps) {
           testID="looks-csv"
         />
       ) : null}
+      <FormerSettings />
       {shown ? (
         <LookSheet
           key={shown.id}
@@ -154,6 +157,11 @@ function LookSheet({
       })
     )
       note(`Kept over “${look.name}”.`)
+  }
+  /** Is the camera set as the whole look has it? */
+  const standsAt = (id: string) => {
+    const plan = part === 'all' ? planned?.find(({ camera }) => camera === id) : undefined
+    return plan ? plan.changes.length === 0 : null
   }
   const count = planned?.reduce((sum, one) => sum + one.changes.length, 0) ?? 0
   return (
@@ -218,6 +226,16 @@ function LookSheet({
         onChange={(fadeSeconds) => void change('look', look, { ...dataOf<'look'>(look), fadeSeconds })}
         testID="look-fade"
       />
+      {desk.cameras
+        .filter((c) => look.cameras.some(({ camera }) => camera === c.id))
+        .map((camera) => (
+          <OwnFile
+            key={camera.id}
+            {...{ look, camera }}
+            looks={desk.show.looks}
+            stands={standsAt(camera.id)}
+          />
+        ))}
       <LookHistory look={look} />
       <Words size={15} weight="semiBold">
         What would change

@@ -1,6 +1,12 @@
 /** The settings of a camera in one of their groups. */
 import { StyleSheet, View } from 'react-native'
-import { RECORDING, type SettingGroup, type SettingSpec } from '../../core/picture/settings'
+import {
+  BRING_FILE,
+  KEEP_FILE,
+  RECORDING,
+  type SettingGroup,
+  type SettingSpec,
+} from '../../core/picture/settings'
 import type { CameraView } from '../../server/api'
 import { Words } from '../basics/Words'
 import type { DeskCamera } from '../desk/useCamera'
@@ -30,6 +36,9 @@ export function awayOf({ enabled, view, health }: DeskCamera): string | null {
   return health?.state === 'standby' ? 'in standby' : 'no answer'
 }
 
+/** Recording has its own key, and files belong to looks. */
+const ELSEWHERE = [RECORDING, KEEP_FILE, BRING_FILE]
+
 export function SettingList({
   camera,
   along,
@@ -48,7 +57,7 @@ export function SettingList({
   const place = (spec: SettingSpec) =>
     spec.kind === 'choice' && needed.has(spec.key) ? 0 : spec.needs.length > 0 || needed.has(spec.key) ? 1 : 2
   const shown = specs
-    .filter(({ group, key }) => GROUPS[tab].includes(group) && key !== RECORDING)
+    .filter(({ group, key }) => GROUPS[tab].includes(group) && !ELSEWHERE.includes(key))
     .sort((a, b) => place(a) - place(b))
   const onTurn = useTurn(id, along)
   const pinned = pinnedOf(tuning, id)

@@ -1,5 +1,5 @@
 /** Picture, the place: the live picture with its scopes, the settings of the camera in groups, looks and matching. */
-import { useEffect, useRef, useState } from 'react'
+import { useRef, useState } from 'react'
 import { ScrollView, StyleSheet, useWindowDimensions, View } from 'react-native'
 import { can } from '../../core/facts/capabilities'
 import { MARKS, type Mark, type Scope } from '../../core/picture/scopes'
@@ -9,15 +9,14 @@ import { Advice } from '../basics/Advice'
 import { Choice } from '../basics/Choice'
 import { Key } from '../basics/Key'
 import { Notes } from '../basics/Notes'
-import { fault } from '../basics/notes'
 import { Words } from '../basics/Words'
 import { CameraStrip } from '../desk/CameraRail'
 import { selectCamera, toggleCamera, useSelection } from '../desk/selection'
 import { useCamera } from '../desk/useCamera'
 import { useDesk } from '../live/hooks'
-import { live } from '../live/live'
 import { Header } from '../places/Header'
 import { PlacesBelow, PlacesBeside } from '../places/Places'
+import { useAtDesk } from '../places/useAtDesk'
 import FirstVenue from '../setup/FirstVenue'
 import { AskBar } from '../tally/AskBar'
 import { TONES, WIDE_FROM } from '../theme/tones'
@@ -37,9 +36,7 @@ export default function Tuning() {
   const { width, height } = useWindowDimensions()
   const wide = width >= WIDE_FROM
   const low = height < LOW_BELOW
-  useEffect(() => {
-    live().onNotice = (_camera, text) => fault(text)
-  }, [])
+  useAtDesk()
   const selection = useSelection()
   const chosen = data?.cameras.find((c) => c.id === selection.primary)
   const view = chosen ?? data?.cameras.find((c) => c.enabled) ?? data?.cameras[0]

@@ -16,6 +16,11 @@ const BACK = [0x01, 0x06, 0x06, 0x04]
 const ENTER = { enter7E: [0x01, 0x7e, 0x01, 0x02, 0x00, 0x01], enter06: [0x01, 0x06, 0x06, 0x05] } as const
 const IS_OPEN: ControlKey = 'control:menu'
 const ASK = [0x06, 0x06]
+/** A question that no camera knows: one that answers it answers whatever it is asked. */
+const NONSENSE: ControlKey = 'control:nonsense'
+const ASK_NONSENSE = [0x06, 0x7f]
+/** A packet may be lost, and some cameras know nothing while they start. */
+const ASKS = 3
 /** How long an arrow is held, and how fast that would be, degrees a second. */
 const PULSE_MS = 90
 const SPEED = 8
@@ -40,6 +45,9 @@ const extra = (bytes: readonly number[]): ViscaCommand => ({ kind: 'extra', byte
 
 export class CameraMenu {
   open = false
+  /** It says that its menu is open, though it was not opened from here: is that to be believed? */
+  private doubts = false
+  private asksLeft = 0
 
   constructor(private readonly host: MenuHost) {}
 
@@ -62,19 +70,42 @@ export class CameraMenu {
     if (this.open) this.host.ask(IS_OPEN, ASK)
   }
 
-  /**
-   * Another camera may be there now. It is not asked unless it was opened from here: a camera that answers whatever it
-   * is asked would lose its sticks.
-   */
-  forget(): void {
+  /** Another camera may be there now, or the menu may be open from before this server began. */
+  begin(): void {
     this.set(false)
+    this.doubts = false
+    this.asksLeft = ASKS
+    this.askFirst()
   }
 
   /** @returns whether the answer was for the menu */
   take(kind: string, bytes: readonly number[]): boolean {
+    if (kind === NONSENSE) {
+      this.doubts = false
+      return true
+    }
     if (kind !== IS_OPEN) return false
-    if (bytes[0] === 0x02 || bytes[0] === 0x03) this.set(bytes[0] === 0x02)
+    this.asksLeft = 0
+    if (bytes[0] === 0x03 || (bytes[0] === 0x02 && this.open)) this.set(bytes[0] === 0x02)
+    else if (bytes[0] === 0x02 && !this.doubts) {
+      // A camera that answers whatever it is asked would lose its sticks.
+      this.doubts = true
+      this.host.ask(NONSENSE, ASK_NONSENSE)
+    }
     return true
+  }
+
+  /** A question was refused, or nothing came: a camera that knows what it does not know is believed. */
+  unknown(kind: string): void {
+    if (kind === NONSENSE && this.doubts) this.set(true)
+    if (kind === NONSENSE) this.doubts = false
+    if (kind === IS_OPEN && !this.open) this.askFirst()
+  }
+
+  private askFirst(): void {
+    if (this.host.profile.menu === 'none' || this.asksLeft <= 0) return
+    this.asksLeft -= 1
+    this.host.ask(IS_OPEN, ASK)
   }
 
   /** On the way of every drive, so that it is stopped as surely as any. */

@@ -10,6 +10,7 @@ import {
 import { controlsOf } from '../../../core/heads/pictureControls'
 import type { HeadProfile } from '../../../core/heads/profile'
 import {
+  BRING_FILE,
   closedBy,
   type SettingSpec,
   type SettingValue,
@@ -76,6 +77,8 @@ export class HeadControls {
     return this.onTheWay.set(key, value, async (newest) => {
       const result = await this.sendOne(control, newest)
       if (result.ok) this.keep(key, newest)
+      // Whatever was kept in the file may have changed.
+      if (result.ok && key === BRING_FILE) this.soon = this.asked.map((one) => one.key)
       return result
     })
   }

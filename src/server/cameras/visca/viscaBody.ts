@@ -300,9 +300,13 @@ export class ViscaBody implements Body {
       case 'unanswered':
         if (event.reason === 'not-executable') this.light.missed(event.inquiry)
         else if (isControl(event.inquiry)) this.controls.askAgain(event.inquiry)
+        this.menu.unknown(event.inquiry)
         return
       case 'knows':
-        if (!event.known) this.light.missed(event.inquiry)
+        if (!event.known) {
+          this.light.missed(event.inquiry)
+          this.menu.unknown(event.inquiry)
+        }
         if (isControl(event.inquiry)) this.controls.knows(event.inquiry, event.known)
         this.learn(event.inquiry)
         return
@@ -398,7 +402,7 @@ export class ViscaBody implements Body {
   /** Back again: what is wanted now is sent again, which is a stop where no hand is on it. */
   private regain(): void {
     this.controls.begin()
-    this.menu.forget()
+    if (this.options.parts.head && this.options.parts.lens) this.menu.begin()
     this.lanes.most = null
     this.orders = this.orderTable()
     if (this.lanes.unsure) this.drive(this.speeds)
