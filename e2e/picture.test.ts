@@ -1,4 +1,5 @@
 /** Picture: exposed by hand over VISCA and ONVIF, white balance, looks, the menu, recording, matching; both sizes. */
+import { createSocket } from 'node:dgram'
 import type { Browser, Page } from 'puppeteer-core'
 import { apiOf, withApplication } from './application'
 import {
@@ -53,8 +54,8 @@ async function slide(page: Page, key: string, pressed: string, times: number): P
 const eye = async (id: StandInId = 'gallery') => (await running.truth(id)).eye
 const truth = (what: string, id: StandInId, is: (eye: Readonly<Record<string, number>>) => boolean) =>
   eventually(what, async () => is(await eye(id)))
-/** Shares of the live picture that are brighter than middle grey, read from its waveform. */
-async function lightOf(page: Page, camera: string): Promise<number> {
+/** Mean of each channel of the live picture, 0..255. */
+async function meanOf(page: Page, camera: string): Promise<[number, number, number]> {
   return page.evaluate(
     async (selector) => {
       const canvas = document.querySelector<HTMLCanvasElement>(`${selector} canvas`)!
@@ -65,12 +66,18 @@ async function lightOf(page: Page, camera: string): Promise<number> {
       const context = small.getContext('2d')!
       context.drawImage(bitmap, 0, 0, 64, 36)
       const { data } = context.getImageData(0, 0, 64, 36)
-      let sum = 0
-      for (let i = 0; i < data.length; i += 4) sum += data[i + 1]!
-      return sum / (data.length / 4)
+      const sums: [number, number, number] = [0, 0, 0]
+      for (let i = 0; i < data.length; i += 4) for (const k of [0, 1, 2] as const) sums[k] += data[i + k]!
+      return sums.map((sum) => sum / (data.length / 4)) as [number, number, number]
     },
     by(`view-${camera}`),
   )
+}
+const lightOf = async (page: Page, camera: string) => (await meanOf(page, camera))[1]
+/** Red beside blue. */
+const warmth = async (page: Page, camera: string) => {
+  const [red, , blue] = await meanOf(page, camera)
+  return red / blue
 }
 const idOf = async (number: number) => (await desk()).cameras.find((c) => c.number === number)!.id
 
@@ -169,6 +176,65 @@ test('wide, ONVIF: ranges asked from the device; two browsers see the same', asy
   await reads(page, 'value-redGain', /^\d+$/)
   await slide(page, 'redGain', 'ArrowRight', 3)
   await truth('redder', 'benches', ({ redGain }) => redGain! > 128)
+}, 90_000)
+
+/** The barn's own lights, by the bytes of OSC. */
+async function light(level: number): Promise<void> {
+  const value = Buffer.alloc(4)
+  value.writeFloatBE(level)
+  const socket = createSocket('udp4')
+  for (const path of ['/hall\0\0\0', '/stage\0\0']) {
+    const packet = Buffer.concat([Buffer.from(`${path},f\0\0`, 'latin1'), value])
+    await new Promise((resolve) => socket.send(packet, 9000, `${running.net}.21`, resolve))
+  }
+  socket.close()
+}
+
+test('a dark barn is exposed by hand, over VISCA on a phone and over ONVIF on a wide screen', async () => {
+  await light(0.25)
+  for (const [size, camera, manual, stand] of [
+    [PHONE, 1, '3', 'gallery'],
+    [WIDE, 5, 'MANUAL', 'benches'],
+  ] as const) {
+    const page = await openPicture(size, camera)
+    const id = await idOf(camera)
+    await tap(page, `setting-exposureMode-${manual}`)
+    await truth('manual', stand, ({ exposureMode }) => exposureMode === 3)
+    await sleep(1200)
+    const dark = await lightOf(page, id)
+    for (let i = 0; i < 12 && (await lightOf(page, id)) < dark * 1.7; i++) {
+      await slide(page, 'gain', 'ArrowRight', 2)
+      await sleep(700)
+    }
+    expect((await lightOf(page, id)) / dark).toBeGreaterThan(1.7)
+    await page.close()
+  }
+  await light(1)
+}, 120_000)
+
+test('wide: white is measured under the house lights, and measured anew when they are out', async () => {
+  const page = await openPicture(WIDE)
+  const id = await idOf(1)
+  await tap(page, 'tab-White')
+  await tap(page, 'setting-whiteBalance-3')
+  await truth('one push', 'gallery', ({ whiteBalance }) => whiteBalance === 3)
+  const measured = async () => {
+    await sleep(800)
+    await tap(page, 'setting-measureWhite')
+    await sleep(1500)
+    return warmth(page, id)
+  }
+  const full = await measured()
+  // Only the windows are left, which are bluer than the lamps.
+  await light(0)
+  await sleep(3500)
+  const dimmed = await warmth(page, id)
+  expect(dimmed).toBeLessThan(full * 0.95)
+  const again = await measured()
+  // What is left is the noise of a picture in the dark.
+  expect(Math.abs(again - full)).toBeLessThan(Math.abs(dimmed - full) * 0.4)
+  await light(1)
+  await page.close()
 }, 90_000)
 
 test('wide: a look is kept, all is changed, it is recalled, undone, and exported', async () => {
