@@ -66,9 +66,17 @@ let map: Survey['map']
 
 test('a survey within the limits that were set: progress, then a map with every frame, limits and the live frame', async () => {
   await gallery.limitToTables()
-  const page = await gallery.survey(browser, (begun) =>
-    reads(begun, 'round-1', /[1-9] of \d+, [1-9]\d* pictures? taken/, 20_000),
-  )
+  const { exposureMode, whiteBalance } = (await running.truth()).eye
+  expect([exposureMode, whiteBalance]).toEqual([0, 0])
+  const page = await gallery.survey(browser, async (begun) => {
+    await reads(begun, 'round-1', /[1-9] of \d+, [1-9]\d* pictures? taken/, 20_000)
+    // What one place makes of the light must not change how the next one is seen.
+    expect((await running.truth()).eye).toMatchObject({ exposureMode: 3, whiteBalance: 5 })
+  })
+  await eventually('its automatics have it back', async () => {
+    const { eye } = await running.truth()
+    return eye.exposureMode === exposureMode && eye.whiteBalance === whiteBalance
+  })
   const [survey] = await gallery.surveys()
   map = survey!.map
   expect(survey!.pictures).toBeGreaterThanOrEqual(4)

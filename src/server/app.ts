@@ -29,6 +29,7 @@ import { LoopWatch } from './loopWatch'
 import type { Outside } from './people/arrival'
 import { openPeople } from './people/openPeople'
 import { FormerSettings } from './picture/former'
+import { holdPicture } from './picture/heldPicture'
 import { Looks, WHOLE_LOOK } from './picture/looks'
 import { Matching } from './picture/matching'
 import { keepFirstVisits } from './presets/firstVisits'
@@ -198,6 +199,7 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     gate,
     clock: realClock,
     tell: (camera, round) => facts.put('round', camera, round),
+    hold: (camera, what) => holdPicture({ facts, gate, looks }, camera, what),
   })
   keepFirstVisits({ db, clock: realClock, facts, catalogue, fleet: () => fleet, changed })
   const lamps = new Lamps({ perform: (order, actor) => gate.perform(order, actor) })

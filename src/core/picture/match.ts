@@ -3,16 +3,11 @@
  * (fineMatch), until they are as near as the camera's steps allow. No I/O: it is given what was measured, and answers
  * with what to set.
  */
+import { byHand, type Turn } from './byHand'
 import { FineMatch } from './fineMatch'
 import { difference, type Linear } from './patch'
 import { closedBy, type SettingSpec, type SettingValue, type SettingValues } from './settings'
 import { amountOf, stepped, stepsOf, valuesOf } from './units'
-
-/** One setting, turned. */
-export interface Turn {
-  key: string
-  value: SettingValue
-}
 
 /** Good enough: hardly anybody sees it. */
 export const AIM = 0.9
@@ -87,20 +82,7 @@ export class Matcher {
 
   /** Brings it under the hand, with what its automatics had chosen: modes first. */
   begin(): Turn[] {
-    const sets: Turn[] = []
-    const levels = ['iris', 'shutter', 'gain', 'redGain', 'blueGain'].flatMap((key) => {
-      const value = this.now.get(key)
-      return value === undefined || !this.specs.some((s) => s.key === key) ? [] : [{ key, value }]
-    })
-    for (const key of ['exposureMode', 'whiteBalance']) {
-      const spec = this.specs.find((s) => s.key === key)
-      const manual =
-        spec?.kind === 'choice' ? spec.options.find(({ label }) => label === 'Manual') : undefined
-      if (manual && this.now.get(key) !== manual.value) sets.push({ key, value: manual.value })
-    }
-    if (sets.length === 0) return []
-    for (const set of sets) this.now.set(set.key, set.value)
-    return [...sets, ...levels.filter(({ key }) => this.range(key) !== null)]
+    return this.take(byHand(this.specs, Object.fromEntries(this.now)))
   }
 
   /** @returns what to set before the next measurement; null: it is as near as it gets, and stands at its best */

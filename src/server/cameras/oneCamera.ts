@@ -16,7 +16,7 @@ import type { LivePose, Tolerance } from '../../core/presets/pose'
 import type { Travel } from '../../core/presets/standing'
 import { speedOfStep } from '../../core/stick/dither'
 import { type Bounds, boundsOf, isWithin, NO_LIMITS, type Push } from '../../core/stick/speeds'
-import type { Body, Goal } from './body'
+import type { Body } from './body'
 import {
   CANNOT,
   type Camera,
@@ -30,34 +30,20 @@ import {
 } from './camera'
 import type { Clock } from './clock'
 import { type DeviceOrder, doersOf, orderAll, refusalOf, refused, travelJoined } from './deviceOrders'
-import { Followed } from './followed'
-import {
-  answers,
-  driveJoined,
-  joinedCapabilities,
-  joinedHealth,
-  joinedPose,
-  LATE_MS,
-  type Parts,
-  readAtMs,
-} from './joined'
+import type { Followed } from './followed'
+import { HealthNews } from './healthNews'
+import { answers, joinedCapabilities, joinedHealth, type Parts } from './joined'
 import { KeptSight } from './keptSight'
+import { LinkWatch } from './linkWatch'
+import { makeMovers } from './movers'
 import { News } from './news'
-import { PictureMoves } from './pictureMoves'
-import { RecordingSince } from './recordingSince'
+import type { PictureMoves } from './pictureMoves'
+import { PoseReader } from './poseReader'
 import { RestWatch } from './restWatch'
-import { Steering } from './steering'
-import { Travels } from './travels'
+import type { Steering } from './steering'
+import type { Travels } from './travels'
 
-const HEALTH_EVERY_MS = 1000
 const LIGHT_WITHIN_MS = 1500
-/** What was told to move is looked at closely for this long after. */
-const JUST_MOVED_MS = 1500
-const LOOK_AGAIN_MS = 250
-const BACK_AND_STOPPED =
-  'The link to this camera is back. It may have gone on moving meanwhile, and has been stopped: look where it points.'
-const BACK_IN_HAND =
-  'The link to this camera is back, and it follows your stick again. It may have gone on moving meanwhile.'
 const PLACE_UNKNOWN = 'It is not known where this camera stands, so its picture cannot follow your finger.'
 const BEYOND = 'This preset lies beyond the limits of this camera. Widen them, or store the preset again.'
 
@@ -68,7 +54,6 @@ const TELLS_GOAL = 'It reports where it is going instead of where it is.'
 
 export class OneCamera implements Camera {
   pose: LivePose | null = null
-  private readonly recording = new RecordingSince()
   private readonly lens: Lens
   private readonly bodies: readonly Body[]
   private readonly steering: Steering
@@ -84,12 +69,9 @@ export class OneCamera implements Camera {
     hold: false,
     leash: false,
   }
-  private cancelHealth: () => void = () => {}
-  private cancelLate: () => void = () => {}
-  private restlessMs = Number.NEGATIVE_INFINITY
-  private closed = false
-  private heard = false
-  private movedWhenLost = false
+  private readonly poses: PoseReader
+  private readonly healths: HealthNews
+  private readonly link: LinkWatch
   /** It moves by itself until it is told not to, so that its motion is nobody's. */
   private followsSubject = false
   private readonly kept = new KeptSight()
@@ -98,7 +80,7 @@ export class OneCamera implements Camera {
     readonly profile: HeadProfile,
     private readonly parts: Parts,
     events: CameraEvents,
-    private readonly clock: Clock,
+    clock: Clock,
     /** Its profile is not confirmed: it goes to presets as the head itself counts. */
     byEncoder = false,
     /** What was learnt of it before. */
@@ -108,90 +90,63 @@ export class OneCamera implements Camera {
     this.news = new News(events, clock)
     this.resting = new RestWatch(parts, clock)
     this.ledger = new SpeedLedger(profile, known)
-    const common = {
-      profile,
-      ledger: this.ledger,
-      lens: this.lens,
-      sight: () => this.sight,
-      zoomsApart: () => parts.lens.zoomsApart,
-      glideTo: (zoom: number, seconds: number, ended: () => void) =>
-        this.steering.glideTo(zoom, seconds, ended),
-      travelTo: (goal: Goal) => travelJoined(parts, goal),
-    }
-    this.steering = new Steering(
-      {
-        ...common,
-        known: () => {
-          const [h, l] = [parts.head.reading, parts.lens.reading]
-          const { panDeg, tiltDeg, panTiltAtMs } = h
-          return { panDeg, tiltDeg, panTiltAtMs, zoom: l.zoom, zoomAtMs: l.zoomAtMs }
-        },
-        apply: (speeds, refines) => driveJoined(this.parts, speeds, refines),
-      },
-      clock,
-    )
-    this.followed = new Followed(
-      {
-        ...common,
-        follows: () => this.follows,
-        stop: () => {
-          for (const body of this.bodies) body.halt()
-        },
-        closed: () => {
-          if (this.ledger.changed) events.learnt?.(this.ledger.learnt)
-          this.ledger.changed = false
-        },
-        focus: () => {
-          const { focusAuto, focus } = parts.lens.reading
-          return focusAuto === false ? focus : null
-        },
-      },
-      this.steering,
-      clock,
-    )
-    this.travels = new Travels(
-      {
-        ...common,
-        followed: this.followed,
-        yield: () => this.steering.yield(),
-        notice: (text) => this.news.notice(text),
-        pose: () => this.pose,
-        byEncoder: () => byEncoder,
-        freezes: () => parts.lens.orders.freeze !== undefined,
-        freeze: async (on) => (await parts.lens.orders.freeze?.(on)) ?? CANNOT('hold its picture'),
-        tell: (travel) => this.news.fact('travel', travel),
-        heldChanged: () => this.update(),
-      },
-      clock,
-    )
-    this.moves = new PictureMoves(
-      {
-        ...common,
-        view: () => this.steering.view(),
-        zoom: () => this.pose?.zoom ?? null,
-        motion: () => this.steering.motion(),
-        followed: this.followed,
-        takeOver: (goesOn) => {
-          this.travels.interrupt()
-          if (!goesOn) this.steering.yield()
-        },
-        notice: (text) => this.news.notice(text),
-      },
-      clock,
-    )
     this.bodies = [...new Set([parts.head, parts.lens])]
+    const movers = makeMovers({
+      ...{ profile, parts, clock, byEncoder, lens: this.lens, ledger: this.ledger, news: this.news },
+      sight: () => this.sight,
+      pose: () => this.pose,
+      follows: () => this.follows,
+      stop: () => {
+        for (const body of this.bodies) body.halt()
+      },
+      learnt: (learnt) => events.learnt?.(learnt),
+      heldChanged: () => this.update(),
+    })
+    this.steering = movers.steering
+    this.followed = movers.followed
+    this.travels = movers.travels
+    this.moves = movers.moves
+    this.poses = new PoseReader(
+      parts,
+      {
+        hfovDeg: this.lens.hfovDeg,
+        held: () => this.travels.held,
+        restless: () => this.steering.busy || this.travel?.state === 'travelling',
+        lookAgain: () => this.update(),
+      },
+      clock,
+    )
+    this.link = new LinkWatch({
+      steering: this.steering,
+      moved: () =>
+        this.pose?.moving === true || this.steering.busy || this.bodies.some((body) => body.stopPending),
+      stop: () => this.halt(),
+      notice: (text) => this.news.notice(text),
+    })
+    this.healths = new HealthNews(
+      {
+        health: () => this.health,
+        capabilities: () => this.capabilities,
+        settings: () => this.settings,
+        tick: () => {
+          if (isUsable(this.health.state)) this.travels.checkHeld()
+        },
+      },
+      this.news,
+      clock,
+    )
     for (const body of this.bodies) {
       body.listen({
         reading: () => this.update(),
         health: () => {
           this.update()
-          this.tellHealth()
+          this.healths.tell()
         },
         notice: (text) => this.news.notice(text),
         runs: (speeds, atMs) => this.steering.runs(speeds, atMs),
       })
     }
-    this.healthTick()
+    this.healths.start()
   }
 
   get travel(): Travel | null {
@@ -364,11 +319,10 @@ export class OneCamera implements Camera {
   }
 
   async close(): Promise<void> {
-    this.closed = true
     this.resting.close()
     this.steering.close()
-    this.cancelHealth()
-    this.cancelLate()
+    this.healths.close()
+    this.poses.close()
     await Promise.all(this.bodies.map((body) => body.close()))
   }
 
@@ -428,9 +382,9 @@ export class OneCamera implements Camera {
     const { health } = this
     const hears = answers(health)
     const before = this.pose
-    if (hears !== this.heard) this.hearingChanged(hears)
+    this.link.see(hears)
     if (!hears) this.travels.lose(health.advice ?? 'The camera stopped answering.')
-    this.pose = hears ? this.readPose() : null
+    this.pose = hears ? this.poses.read() : null
     this.resting.see(this.pose)
     this.news.fact('pose', this.pose)
     if (this.pose) {
@@ -438,60 +392,6 @@ export class OneCamera implements Camera {
       this.steering.see()
       this.seeMove()
     }
-    if (before?.power !== this.pose?.power) this.tellHealth()
-  }
-
-  private readPose(): LivePose | null {
-    const { parts, lens, clock, travels } = this
-    const nowMs = clock.now()
-    const restless = this.steering.busy || this.travel?.state === 'travelling'
-    if (restless) this.restlessMs = nowMs
-    const pose = joinedPose(parts, lens.hfovDeg, {
-      wallMs: clock.wall() - nowMs,
-      nowMs,
-      held: travels.held,
-      restless: nowMs - this.restlessMs < JUST_MOVED_MS,
-    })
-    // Where no further reading comes it is looked at again, so that an old pose does not pass for a new one.
-    this.cancelLate()
-    if (pose?.moving || nowMs - this.restlessMs < JUST_MOVED_MS) {
-      const lateInMs = readAtMs(parts, nowMs) + LATE_MS + 1 - nowMs
-      this.cancelLate = clock.after(lateInMs > 0 ? lateInMs : LOOK_AGAIN_MS, () => this.update())
-    }
-    return pose
-  }
-
-  /** Nobody knows what it did while silent: it is stopped on its return, and the operator is told. */
-  private hearingChanged(hears: boolean): void {
-    this.heard = hears
-    if (!hears) {
-      this.movedWhenLost =
-        this.pose?.moving === true || this.steering.busy || this.bodies.some((body) => body.stopPending)
-      // A hand goes on when the link is back; what ran by itself is over.
-      if (this.steering.busy && !this.steering.held) {
-        this.endMotion()
-        for (const body of this.bodies) body.halt()
-      }
-      return
-    }
-    if (!this.movedWhenLost) return
-    this.movedWhenLost = false
-    this.news.notice(this.steering.held ? BACK_IN_HAND : BACK_AND_STOPPED)
-  }
-
-  private tellHealth(): void {
-    const { health } = this
-    // While all is well, the age of the last answer is not worth telling.
-    const like = { ...health, silentMs: health.state === 'ready' ? null : health.silentMs }
-    this.news.fact('able', this.capabilities)
-    this.news.fact('settings', this.recording.with(this.settings, this.clock.wall()))
-    this.news.fact('health', health, like)
-  }
-
-  private healthTick(): void {
-    if (this.closed) return
-    this.tellHealth()
-    if (isUsable(this.health.state)) this.travels.checkHeld()
-    this.cancelHealth = this.clock.after(HEALTH_EVERY_MS, () => this.healthTick())
+    if (before?.power !== this.pose?.power) this.healths.tell()
   }
 }

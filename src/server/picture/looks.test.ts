@@ -9,7 +9,8 @@ import { closedBy, type SettingValue, type SettingValues } from '../../core/pict
 import type { TallyState } from '../../core/tally/sources'
 import { HandClock } from '../cameras/testing/handClock'
 import { type Former, FormerSettings } from './former'
-import { Looks, WHOLE_LOOK } from './looks'
+import { holdPicture } from './heldPicture'
+import { Looks, type LooksDeps, WHOLE_LOOK } from './looks'
 
 const specsOf = (profile: string) => {
   const all = controlsOf(headProfile(profile))
@@ -58,29 +59,32 @@ function desk(profiles: Record<string, string> = { a: 'marsh-20x', b: 'marsh-20x
         throw error
       },
     )
+  const deps: Pick<LooksDeps, 'facts' | 'gate'> = {
+    facts: {
+      get: ((kind: string, id: string) =>
+        kind === 'able' ? profiles[id] && { settings: specs(id) } : (values[id] ?? null)) as never,
+    },
+    gate: {
+      async perform(order) {
+        if (order.t !== 'setting') throw new Error(order.t)
+        const { camera, key, value } = order
+        const spec = specs(camera).find((s) => s.key === key)!
+        const closed = closedBy(spec, specs(camera), values[camera]!)
+        if (closed) return { ok: false, message: closed }
+        orders.push([camera, key, value])
+        values[camera] = { ...values[camera], [key]: value }
+        return { ok: true }
+      },
+    },
+  }
   const server = (keeps: FormerSettings) =>
     new Looks({
+      ...deps,
       clock,
       former: keeps,
       look: () => look,
       camera: (id) => (profiles[id] ? { id, number: id === 'a' ? 1 : 2, name: id } : null),
       tally: (id) => tally[id] ?? 'off',
-      facts: {
-        get: ((kind: string, id: string) =>
-          kind === 'able' ? profiles[id] && { settings: specs(id) } : (values[id] ?? null)) as never,
-      },
-      gate: {
-        async perform(order) {
-          if (order.t !== 'setting') throw new Error(order.t)
-          const { camera, key, value } = order
-          const spec = specs(camera).find((s) => s.key === key)!
-          const closed = closedBy(spec, specs(camera), values[camera]!)
-          if (closed) return { ok: false, message: closed }
-          orders.push([camera, key, value])
-          values[camera] = { ...values[camera], [key]: value }
-          return { ok: true }
-        },
-      },
     })
   const looks = server(former())
   const keep = (cameras: string[], fadeSeconds = 0) => {
@@ -94,7 +98,7 @@ function desk(profiles: Record<string, string> = { a: 'marsh-20x', b: 'marsh-20x
     await clock.run(ms)
     return work
   }
-  return { clock, values, tally, orders, looks, keep, after, server, former }
+  return { clock, values, tally, orders, looks, keep, after, server, former, deps }
 }
 
 test('modes come before their levels, what is as it was is left alone, and undo brings all of it back', async () => {
@@ -225,4 +229,34 @@ test('a database that hangs delays a recall by less than half a second, and what
   await clock.run(500)
   expect(await undoing).toMatchObject({ is: 'done' })
   expect(values.a).toMatchObject({ exposureMode: '0', saturation: 4 })
+})
+
+test('held for a survey: what the automatics chose stays, and they have it back afterwards', async () => {
+  const { clock, values, orders, looks, deps } = desk()
+  values.a = { ...DAY, exposureMode: '0', whiteBalance: '0' }
+  const holding = holdPicture({ ...deps, looks }, 'a', 'it photographed the room')
+  await clock.run(100)
+  const giveBack = await holding
+  expect(values.a).toEqual({ ...DAY, exposureMode: '3', whiteBalance: '5' })
+  expect(orders.map(([, key]) => key).slice(0, 2)).toEqual(['exposureMode', 'whiteBalance'])
+  expect(await looks.former()).toMatchObject([{ what: 'it photographed the room' }])
+  const giving = giveBack!()
+  await clock.run(100)
+  expect(await giving).toEqual([])
+  expect(values.a).toMatchObject({ exposureMode: '0', whiteBalance: '0' })
+  expect(await looks.former()).toEqual([])
+})
+
+test('held: what the camera does not tell stays automatic, and what is by hand is left alone', async () => {
+  const { clock, values, orders, looks, deps } = desk()
+  const { redGain, ...untold } = DAY
+  values.a = { ...untold, exposureMode: '0', whiteBalance: '0' }
+  const holding = holdPicture({ ...deps, looks }, 'a', 'x')
+  await clock.run(100)
+  await holding
+  expect(values.a).toMatchObject({ exposureMode: '3', whiteBalance: '0' })
+  orders.length = 0
+  values.a = { ...DAY, exposureMode: '3', whiteBalance: '5' }
+  expect(await holdPicture({ ...deps, looks }, 'a', 'x')).toBeNull()
+  expect(orders).toEqual([])
 })

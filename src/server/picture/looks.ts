@@ -144,6 +144,14 @@ export class Looks {
     return this.bring(look, { ...WHOLE_LOOK, confirmed: true }, actor, undoneText(before.what))
   }
 
+  /** What stood before something that is no recall and is over. @returns what could not be set */
+  async restore(token: string, actor: Actor): Promise<string[]> {
+    const before = await this.deps.former.take(token)
+    const planned = before ? this.planned({ cameras: before.cameras }, WHOLE_LOOK) : []
+    const all = await Promise.all(planned.map((one) => this.set(one, 0, actor)))
+    return all.flat()
+  }
+
   close(): void {
     this.closed = true
   }

@@ -180,6 +180,7 @@ function setUp(seed = 1) {
       throw error
     },
   })
+  const held: string[] = []
   const rounds: Rounds = new Rounds({
     memberOf,
     storeOf: () => store,
@@ -187,6 +188,13 @@ function setUp(seed = 1) {
     clock,
     tell: (_camera, round) => {
       told = round
+    },
+    async hold(_camera, what) {
+      held.push(what)
+      return async () => {
+        held.push('given back')
+        return ['1 Gallery, Iris: it was refused']
+      }
     },
   })
   const run = async (ms: number, until: () => boolean = () => false) => {
@@ -196,6 +204,7 @@ function setUp(seed = 1) {
     clock,
     camera,
     kept,
+    held,
     store,
     rounds,
     gate,
@@ -310,4 +319,19 @@ test('a round that is paused stands after what it was about, goes on when it is 
   await run(5000, over)
   expect(round()).toMatchObject({ state: 'stopped', paused: false })
   expect(rounds.all).toEqual([])
+})
+
+test('a survey holds the picture of its camera, and gives it back however it ends; other rounds leave it alone', async () => {
+  const { camera, held, rounds, run, round, over } = setUp()
+  Object.assign(camera, { profile: headProfile('common-20x') })
+  expect(rounds.start('c', { kind: 'survey' })).toBeNull()
+  await run(1500)
+  expect(held).toEqual(['it photographed the room'])
+  rounds.taken('c', HAND)
+  await run(60_000, over)
+  expect(round()).toMatchObject({ state: 'stopped', troubles: ['1 Gallery, Iris: it was refused'] })
+  expect(held).toEqual(['it photographed the room', 'given back'])
+  expect(rounds.start('c', { kind: 'pictures' })).toBeNull()
+  await run(300_000, over)
+  expect(held).toHaveLength(2)
 })

@@ -8,6 +8,7 @@ import type { Clock } from '../cameras/clock'
 import type { Member } from '../fleet'
 import type { Gate } from '../gate/gate'
 import { log } from '../log'
+import type { GiveBack } from '../picture/heldPicture'
 import { bumpRound } from './bumpRound'
 import { learnRound } from './learnRound'
 import { memoriesRound } from './memoriesRound'
@@ -24,6 +25,8 @@ export interface RoundsDeps {
   gate: Pick<Gate, 'perform' | 'halt'>
   clock: Clock
   tell(cameraId: string, round: Round): void
+  /** Holds exposure and white balance; null: there is nothing to hold. */
+  hold(cameraId: string, what: string): Promise<GiveBack | null>
 }
 
 const A_HAND = 'Somebody else moves the camera now.'
@@ -139,7 +142,11 @@ export class Rounds {
   private async carryOut(cameraId: string, work: RoundWork, order: RoundOrder, run: Running): Promise<void> {
     const { camera } = work.member
     const from = camera.pose
+    let giveBack: GiveBack | null = null
+    work.tell({})
     try {
+      // Its pictures are put side by side: the light of one place must not change what the next one looks like.
+      if (order.kind === 'survey') giveBack = await this.deps.hold(cameraId, 'it photographed the room')
       if (order.kind === 'pictures') await picturesRound(work)
       else if (order.kind === 'survey') await surveyRound(work, order.part ?? null)
       else if (order.kind === 'bump') await bumpRound(work)
@@ -149,6 +156,7 @@ export class Rounds {
       log.error({ err: error }, 'a round failed')
       this.stop(cameraId, 'The server could not go on. Try again.')
     }
+    for (const problem of (await giveBack?.()) ?? []) work.trouble(problem)
     this.running.delete(cameraId)
     const stopped = !work.goesOn
     if (stopped && run.goesOn) {

@@ -1,4 +1,6 @@
 /** A seat grid over the barn's numbered benches, against where their people truly sit. */
+
+import { seeded } from '../../core/seeded'
 import { type Seat, type SeatGrid, seatsOf } from '../../core/survey/seatGrid'
 import { BENCH_ROWS, benchPeople, benchSeat, SEATS_PER_ROW } from './cast'
 
@@ -14,29 +16,42 @@ function seen([x, y, z]: readonly [number, number, number]) {
   return { panDeg: Math.atan2(-dx, -dz) * deg, tiltDeg: Math.atan2(dy, Math.hypot(dx, dz)) * deg }
 }
 
-test('every person of the benches is within a tenth of the frame’s width from its middle', () => {
-  const [first, last] = [0, BENCH_ROWS - 1]
-  const end = SEATS_PER_ROW - 1
-  const grid: SeatGrid = {
-    corners: [
-      seen(benchSeat(first, 0)),
-      seen(benchSeat(first, end)),
-      seen(benchSeat(last, end)),
-      seen(benchSeat(last, 0)),
-    ],
-    seats: Array.from({ length: BENCH_ROWS }, () => SEATS_PER_ROW),
-    ...{ aislesAfter: [], aisleSeats: 0, bow: 0, firstRow: 1, firstSeat: 1, backwards: false },
-    ...{ numbering: '12.7', overlap: 0.5 },
-  }
-  const seats = seatsOf(grid) as Seat[]
-  const people = benchPeople()
-  expect(people.length).toBeGreaterThan(30)
-  for (const person of people) {
-    const at = seen(person.at)
-    const off = seats.map((seat) => {
-      const right = (at.panDeg - seat.panDeg) * Math.cos((seat.tiltDeg * Math.PI) / 180)
-      return Math.hypot(right, at.tiltDeg - seat.tiltDeg) / seat.hfovDeg
-    })
-    expect(Math.min(...off)).toBeLessThan(0.1)
-  }
-})
+/** A hall of the barn's own benches, carried on to so many rows and seats, with somebody on each. */
+function hall(rows: number, seats: number): (readonly [number, number, number])[] {
+  const random = seeded(8012)
+  return Array.from({ length: rows * seats }, (_, i) => {
+    const [x, y, z] = benchSeat(Math.floor(i / seats), i % seats)
+    return [x + (random() - 0.5) * 0.2, y, z] as const
+  })
+}
+
+test.each([
+  ['the barn as it is', BENCH_ROWS, SEATS_PER_ROW, benchPeople().map(({ at }) => at)],
+  ['eight rows of twelve', 8, 12, hall(8, 12)],
+] as const)(
+  '%s: every person is within a tenth of the frame’s width from its middle',
+  (_, rows, seatsOfRow, people) => {
+    const grid: SeatGrid = {
+      corners: [
+        seen(benchSeat(0, 0)),
+        seen(benchSeat(0, seatsOfRow - 1)),
+        seen(benchSeat(rows - 1, seatsOfRow - 1)),
+        seen(benchSeat(rows - 1, 0)),
+      ],
+      seats: Array.from({ length: rows }, () => seatsOfRow),
+      ...{ aislesAfter: [], aisleSeats: 0, bow: 0, firstRow: 1, firstSeat: 1, backwards: false },
+      ...{ numbering: '12.7', overlap: 0.5 },
+    }
+    const seats = seatsOf(grid) as Seat[]
+    expect(seats).toHaveLength(rows * seatsOfRow)
+    expect(people.length).toBeGreaterThan(30)
+    for (const person of people) {
+      const at = seen(person)
+      const off = seats.map((seat) => {
+        const right = (at.panDeg - seat.panDeg) * Math.cos((seat.tiltDeg * Math.PI) / 180)
+        return Math.hypot(right, at.tiltDeg - seat.tiltDeg) / seat.hfovDeg
+      })
+      expect(Math.min(...off)).toBeLessThan(0.1)
+    }
+  },
+)

@@ -37,7 +37,8 @@ export function SurveySheet({ view, surveyId, onPart, onClose }: SurveySheetProp
     >
       <Words size={15}>
         The camera zooms out and looks at everything within its limits, in one to two minutes. It moves
-        quickly: begin only while it is off air, with the lights as they will be.
+        quickly: begin only while it is off air, with the lights as they will be. Exposure and white balance
+        are held as they are where it looks now, so let it look at what matters most.
       </Words>
       <Words size={14} tone="mist">
         Whoever drives it stops this at once. At the end it goes back to where it stands now.
