@@ -29,15 +29,21 @@ export function byHand(specs: readonly SettingSpec[], values: SettingValues): Tu
   return [...sets, ...levels]
 }
 
+/** Of exposure and of white balance: what of its levels is not known. */
+const unknownOf = (specs: readonly SettingSpec[], values: SettingValues, keys: readonly string[]) =>
+  keys.filter((key) => specs.some((s) => s.key === key) && values[key] === undefined)
+
+/** Has the camera told all that taking it by hand needs? */
+export const allKnown = (specs: readonly SettingSpec[], values: SettingValues): boolean =>
+  unknownOf(specs, values, ['exposureMode', 'whiteBalance', ...EXPOSURE, ...WHITE]).length === 0
+
 /** The same, of that alone whose levels are all known: what is not known would jump. */
 export function byHandWhereKnown(specs: readonly SettingSpec[], values: SettingValues): Turn[] {
-  const known = (keys: readonly string[]) => {
-    const here = keys.filter((key) => specs.some((s) => s.key === key))
-    return here.length > 0 && here.every((key) => values[key] !== undefined)
-  }
+  const held = (keys: readonly string[]) =>
+    specs.some(({ key }) => keys.includes(key)) && unknownOf(specs, values, keys).length === 0
   const left: string[] = [
-    ...(known(EXPOSURE) ? [] : ['exposureMode', ...EXPOSURE]),
-    ...(known(WHITE) ? [] : ['whiteBalance', ...WHITE]),
+    ...(held(EXPOSURE) ? [] : ['exposureMode', ...EXPOSURE]),
+    ...(held(WHITE) ? [] : ['whiteBalance', ...WHITE]),
   ]
   return byHand(
     specs.filter(({ key }) => !left.includes(key)),

@@ -20,6 +20,7 @@ const round = (change: Partial<Round>): string =>
 
 test('an operator reads how far it is, what came of it, and why it stopped', () => {
   expect(round({})).toBe('3 of 12, 3 pictures renewed. Now 4 Lapwings')
+  expect(round({ total: 0, through: 0, taken: 0, at: 'Holding…' })).toBe('Holding…')
   expect(round({ state: 'finished', through: 12, taken: 1 })).toBe('Done: 1 picture renewed.')
   expect(round({ kind: 'memories', taken: 1, empty: 2, at: 'memory 4' })).toBe(
     '3 of 12, 1 memory taken in, 2 empty. Now memory 4',

@@ -79,6 +79,7 @@ export function roundWords(round: Round): string {
           ? `${count(taken, 'picture', 'pictures')} compared`
           : `${count(taken, 'memory', 'memories')} taken in`
   const none = empty > 0 ? `, ${empty} empty` : ''
+  if (state === 'running' && total === 0) return `${paused ? 'Paused. ' : ''}${at || 'Getting ready…'}`
   if (state === 'running')
     return `${paused ? 'Paused. ' : ''}${through} of ${total}, ${what}${none}. Now ${at}`
   if (state === 'stopped')

@@ -44,6 +44,10 @@ export type SeatGrid = v.InferOutput<typeof SeatGrid>
 export const GridSeat = v.object({
   label: v.pipe(v.string(), v.maxLength(20)),
   presetId: v.pipe(v.string(), v.uuid()),
+  /** It is no longer in the block; its row and its place along it, from 0, for when it is again. */
+  out: v.optional(v.pipe(v.string(), v.maxLength(12))),
+  /** Somebody removed its preset by itself: no change of the block brings it back. */
+  left: v.optional(v.boolean()),
 })
 export type GridSeat = v.InferOutput<typeof GridSeat>
 

@@ -234,7 +234,7 @@ test('a database that hangs delays a recall by less than half a second, and what
 test('held for a survey: what the automatics chose stays, and they have it back afterwards', async () => {
   const { clock, values, orders, looks, deps } = desk()
   values.a = { ...DAY, exposureMode: '0', whiteBalance: '0' }
-  const holding = holdPicture({ ...deps, looks }, 'a', 'it photographed the room')
+  const holding = holdPicture({ ...deps, looks, clock }, 'a', 'it photographed the room')
   await clock.run(100)
   const giveBack = await holding
   expect(values.a).toEqual({ ...DAY, exposureMode: '3', whiteBalance: '5' })
@@ -251,12 +251,12 @@ test('held: what the camera does not tell stays automatic, and what is by hand i
   const { clock, values, orders, looks, deps } = desk()
   const { redGain, ...untold } = DAY
   values.a = { ...untold, exposureMode: '0', whiteBalance: '0' }
-  const holding = holdPicture({ ...deps, looks }, 'a', 'x')
-  await clock.run(100)
+  const holding = holdPicture({ ...deps, looks, clock }, 'a', 'x')
+  await clock.run(9000)
   await holding
   expect(values.a).toMatchObject({ exposureMode: '3', whiteBalance: '0' })
   orders.length = 0
   values.a = { ...DAY, exposureMode: '3', whiteBalance: '5' }
-  expect(await holdPicture({ ...deps, looks }, 'a', 'x')).toBeNull()
+  expect(await holdPicture({ ...deps, looks, clock }, 'a', 'x')).toBeNull()
   expect(orders).toEqual([])
 })

@@ -143,7 +143,7 @@ export class Rounds {
     const { camera } = work.member
     const from = camera.pose
     let giveBack: GiveBack | null = null
-    work.tell({})
+    work.tell({ at: order.kind === 'survey' ? 'Holding exposure and white balance…' : '' })
     try {
       // Its pictures are put side by side: the light of one place must not change what the next one looks like.
       if (order.kind === 'survey') giveBack = await this.deps.hold(cameraId, 'it photographed the room')

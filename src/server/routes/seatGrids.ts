@@ -2,11 +2,11 @@
 import { Hono } from 'hono'
 import * as v from 'valibot'
 import { PRESET_SAID } from '../../core/presets/preset'
+import { regrid } from '../../core/survey/regrid'
 import { MadeGrid, SeatGrid, seatsOf } from '../../core/survey/seatGrid'
 import { seatPoses } from '../presets/seatPoses'
 import { addListed, deletePresets, numbersOf } from '../store/presets'
-import { addGrid, readGrids, setGrid } from '../store/seatGrids'
-import { amendPresets } from '../store/versions'
+import { addGrid, presetsThere, putRegrid, readGrid, readGrids } from '../store/seatGrids'
 import { Done, documented, type Problem } from './answers'
 import type { Deps } from './deps'
 import { given } from './given'
@@ -19,9 +19,17 @@ const Grid = v.object({
   beyond: v.number(),
 })
 
+const ChangedOut = v.object({
+  changed: v.number(),
+  /** Anew, or as they were before an earlier change took them away. */
+  made: v.number(),
+  removed: v.number(),
+  /** Seats that the camera cannot reach. */
+  beyond: v.number(),
+})
+
 const NO_GRID = 'There is no such grid any more. Look at Sightlines again.'
-const NONE_LEFT =
-  'None of its seats is within reach of this camera then, or they are all called otherwise. Nothing was changed.'
+const NONE_LEFT = 'None of its seats is within reach of this camera then. Nothing was changed.'
 
 export function seatGridRoutes({ db, catalogue, fleet, changed }: Deps) {
   return new Hono()
@@ -73,35 +81,31 @@ export function seatGridRoutes({ db, catalogue, fleet, changed }: Deps) {
     })
     .put(
       '/grids/:id',
-      documented(
-        'Move a block of seats: all its presets follow',
-        v.object({ changed: v.number(), beyond: v.number() }),
-        { 404: 'No such grid', 409: 'It cannot be' },
-      ),
+      documented('Change a block of seats: its presets follow, each in its place', ChangedOut, {
+        404: 'No such grid',
+        409: 'It cannot be',
+      }),
       given('param', v.object({ id: Uuid })),
       given('json', v.object({ grid: SeatGrid })),
       async (c) => {
         const { grid } = c.req.valid('json')
         const event = catalogue.current?.view.event
-        const all = event ? await readGrids(db, event.id) : []
-        const row = all.find(({ id }) => id === c.req.valid('param').id)
+        const row = event ? await readGrid(db, event.id, c.req.valid('param').id) : null
         const member = row && fleet().get(row.cameraId)
-        if (!row || !member) return c.json<Problem, 404>({ error: NO_GRID }, 404)
+        if (!event || !row || !member) return c.json<Problem, 404>({ error: NO_GRID }, 404)
         const seats = seatsOf(grid)
         if ('problem' in seats) return c.json<Problem, 409>({ error: seats.problem }, 409)
-        const { poses } = seatPoses(member, seats)
-        const byLabel = new Map(poses.map(({ label, pose }) => [label, pose]))
-        const moved = row.seats.flatMap(({ label, presetId }) => {
-          const pose = byLabel.get(label)
-          return pose ? [{ id: presetId, pose }] : []
-        })
-        if (moved.length === 0) return c.json<Problem, 409>({ error: NONE_LEFT }, 409)
-        await db.transaction(async (tx) => {
-          await amendPresets(tx as never, moved)
-          await setGrid(tx, row.id, grid)
-        })
-        await changed({ presets: moved.map(({ id }) => id) })
-        return c.json({ changed: moved.length, beyond: row.seats.length - moved.length }, 200)
+        const { poses, beyond } = seatPoses(member, seats)
+        if (poses.length === 0) return c.json<Problem, 409>({ error: NONE_LEFT }, 409)
+        const posed = new Map(poses.map(({ label, pose }) => [label, pose]))
+        const change = regrid(row.grid, row.seats, await presetsThere(db, row.seats), grid, seats)
+        await changed({ presets: await putRegrid(db, event.id, row, grid, change, posed) })
+        const moved = change.stay.filter(({ seat }) => posed.has(seat.label)).length
+        const fresh = change.fresh.filter(({ label }) => posed.has(label)).length
+        return c.json(
+          { changed: moved, made: fresh + change.back.length, removed: change.gone.length, beyond },
+          200,
+        )
       },
     )
     .post(

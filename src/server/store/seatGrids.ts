@@ -1,8 +1,12 @@
 /** Seat grids of an event, with the presets that they made. */
-import { and, eq, inArray, isNull } from 'drizzle-orm'
+import { and, eq, inArray, isNull, max } from 'drizzle-orm'
+import type { PresetPose } from '../../core/presets/pose'
+import type { Regrid } from '../../core/survey/regrid'
 import type { GridSeat, SeatGrid } from '../../core/survey/seatGrid'
-import type { Database } from './database'
+import { type Database, patiently } from './database'
+import { addListed, deletePresets, numbersOf, restorePreset } from './presets'
 import { preset, seatGrid } from './schema'
+import { amendPresets } from './versions'
 
 export interface GridRow {
   id: string
@@ -16,19 +20,95 @@ export interface GridRow {
 /** Those of which some presets are left. */
 export async function readGrids(db: Pick<Database, 'select'>, eventId: string): Promise<GridRow[]> {
   const rows = await db.select().from(seatGrid).where(eq(seatGrid.eventId, eventId))
-  const ids = rows.flatMap(({ seats }) => seats.map(({ presetId }) => presetId))
-  if (ids.length === 0) return []
-  const there = await db
-    .select({ id: preset.id })
-    .from(preset)
-    .where(and(inArray(preset.id, ids), isNull(preset.deletedAt)))
-  const known = new Set(there.map(({ id }) => id))
+  const known = await presetsThere(
+    db,
+    rows.flatMap(({ seats }) => seats),
+  )
   return rows
     .map(({ eventId: _, ...row }) => ({
       ...row,
       seats: row.seats.filter(({ presetId }) => known.has(presetId)),
     }))
     .filter(({ seats }) => seats.length > 0)
+}
+
+/** Those of a grid whose presets are still there. */
+export async function presetsThere(
+  db: Pick<Database, 'select'>,
+  seats: readonly GridSeat[],
+): Promise<Set<string>> {
+  const ids = seats.map(({ presetId }) => presetId)
+  if (ids.length === 0) return new Set()
+  const rows = await db
+    .select({ id: preset.id })
+    .from(preset)
+    .where(and(inArray(preset.id, ids), isNull(preset.deletedAt)))
+  return new Set(rows.map(({ id }) => id))
+}
+
+/** One with all that it ever made. */
+export async function readGrid(
+  db: Pick<Database, 'select'>,
+  eventId: string,
+  id: string,
+): Promise<GridRow | null> {
+  const [row] = await db
+    .select()
+    .from(seatGrid)
+    .where(and(eq(seatGrid.eventId, eventId), eq(seatGrid.id, id)))
+  return row ?? null
+}
+
+/** What becomes of a block's presets: all of it, or nothing. @param posed poses of the seats within reach, by label */
+export function putRegrid(
+  db: Database,
+  eventId: string,
+  row: GridRow,
+  grid: SeatGrid,
+  change: Regrid,
+  posed: ReadonlyMap<string, PresetPose>,
+): Promise<string[]> {
+  return patiently(db).transaction(async (transaction) => {
+    const tx = transaction as unknown as Database
+    const { cameraId, section } = row
+    if (change.gone.length > 0) await deletePresets(tx, change.gone)
+    for (const { presetId } of change.back) await restorePreset(tx, presetId)
+    const kept = [...change.stay, ...change.back]
+    await amendPresets(
+      tx,
+      kept.flatMap(({ presetId, seat }) => {
+        const pose = posed.get(seat.label)
+        return pose ? [{ id: presetId, pose }] : []
+      }),
+    )
+    // A name that somebody gave it stays.
+    for (const { presetId, seat, was } of change.stay)
+      if (was !== seat.label)
+        await tx
+          .update(preset)
+          .set({ name: seat.label })
+          .where(and(eq(preset.id, presetId), eq(preset.name, was)))
+    const fresh = change.fresh.filter(({ label }) => posed.has(label))
+    const [last] = await tx
+      .select({ number: max(preset.number) })
+      .from(preset)
+      .where(and(eq(preset.eventId, eventId), eq(preset.cameraId, cameraId), isNull(preset.deletedAt)))
+    const first = (last?.number ?? 0) + 1
+    const made = await addListed(
+      tx,
+      eventId,
+      fresh.map(({ label }, i) => ({
+        ...{ cameraId, section, pose: posed.get(label)!, name: label, number: first + i, mark: '' },
+      })),
+    )
+    const byNumber = await numbersOf(tx, made)
+    const seats = [
+      ...change.seats,
+      ...fresh.map(({ label }, i) => ({ label, presetId: byNumber.get(first + i)! })),
+    ]
+    await tx.update(seatGrid).set({ grid, seats }).where(eq(seatGrid.id, row.id))
+    return [...kept.map(({ presetId }) => presetId), ...change.gone, ...made]
+  })
 }
 
 export async function addGrid(

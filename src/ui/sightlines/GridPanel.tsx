@@ -35,6 +35,12 @@ const CORNER_WORDS = [
   'the first seat of the last row',
 ] as const
 
+/** What its key would do to a block that is there. */
+function changeWords(presets: number, seats: number): string {
+  if (seats === presets || seats === 0) return `Move ${presets} presets`
+  return seats > presets ? `Make it ${seats} presets` : `Leave ${seats} of ${presets} presets`
+}
+
 export function GridPanel(props: GridPanelProps) {
   const { form, onForm, corners, corner, onCorner, seats, problem, onTry, onMake, onClose } = props
   const { grids, changing, onBegin } = props
@@ -160,7 +166,7 @@ export function GridPanel(props: GridPanelProps) {
         <Key
           label={
             changing
-              ? `Move ${changing.presets} presets`
+              ? changeWords(changing.presets, seats?.length ?? 0)
               : seats
                 ? `Make ${seats.length} presets`
                 : 'Make presets'

@@ -8,6 +8,17 @@ import { note } from '../basics/notes'
 import { told } from '../basics/told'
 import { formOf, type GridForm, gridOf, USUAL_FORM } from './gridForm'
 
+/** What a change of a block has done, in sentences. */
+const changedWords = ({ changed, made, removed, beyond }: Awaited<ReturnType<typeof putGrid>>) =>
+  [
+    `Moved ${changed} presets.`,
+    made > 0 ? `Made ${made}.` : '',
+    removed > 0 ? `Removed ${removed}.` : '',
+    beyond > 0 ? `${beyond} are out of its reach: those that there are stay as they were.` : '',
+  ]
+    .filter(Boolean)
+    .join(' ')
+
 export function useGrid(camera: string) {
   const [open, setOpen] = useState(false)
   const [form, setForm] = useState<GridForm>(USUAL_FORM)
@@ -56,8 +67,7 @@ export function useGrid(camera: string) {
       if (!made.grid || !changing) return
       const { id, grid } = changing
       const done = await putGrid(id, made.grid)
-      const left = done.beyond > 0 ? ` ${done.beyond} are out of its reach, and stay as they were.` : ''
-      note(`Moved ${done.changed} presets.${left}`, {
+      note(changedWords(done), {
         actions: [
           {
             label: 'Undo',
