@@ -179,7 +179,7 @@ export function Surveyed({ desk, camera, survey, size, onLayout, ...props }: Sur
       {place && room?.solved && !points && !grid.open ? (
         <ShowingList {...{ desk, solved: room.solved, sights, place, reference: view.id, pace }} others />
       ) : null}
-      {points ? null : (
+      {points || (grid.open && (narrow || height < LOW_BELOW)) ? null : (
         <View style={styles.tools}>
           {tools.map(({ tool: one, label }) => (
             <Key
