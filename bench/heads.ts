@@ -8,8 +8,9 @@ import { type Running, type StandInId, sleep } from '../e2e/harness'
 import { judged, type Measured, type PathPoint, poseOf, SAMPLE_MS } from '../src/conformance/follow'
 import { type Summary, summed } from '../src/conformance/followMoves'
 import { headProfile } from '../src/core/heads/registry'
+import { zoomOf } from '../src/core/motion/follow/followMove'
 import type { MoveRecord } from '../src/core/motion/follow/record'
-import { createLens } from '../src/core/optics/lens'
+import { createLens, type Lens } from '../src/core/optics/lens'
 import { seeded } from '../src/core/seeded'
 import type { Truth } from '../src/simulator/standIn'
 import { api } from './rig'
@@ -70,17 +71,19 @@ class Watch {
 }
 
 /** What was planned, between its samples. */
-function plannedBy(record: MoveRecord, hfovDeg: number, zoomShare: (log: number) => number) {
+function plannedBy(record: MoveRecord, lens: Lens, zoomShare: (log: number) => number) {
   const { planned, seconds } = record
   return (s: number) => {
     const at = (Math.min(1, Math.max(0, s / seconds)) * (planned.length - 1)) | 0
     const [a, b] = [planned[at]!, planned[Math.min(planned.length - 1, at + 1)]!]
     const share = b.s > a.s ? Math.min(1, (s - a.s) / (b.s - a.s)) : 0
+    const zoom = a.zoom + (b.zoom - a.zoom) * share
     return {
       pan: a.panDeg + (b.panDeg - a.panDeg) * share,
       tilt: a.tiltDeg + (b.tiltDeg - a.tiltDeg) * share,
-      zoom: zoomShare(a.zoom + (b.zoom - a.zoom) * share),
-      hfovDeg,
+      zoom: zoomShare(zoom),
+      // The picture's width as it is just then.
+      hfovDeg: lens.hfovDeg(zoomOf(lens, zoom)),
     }
   }
 }
@@ -137,7 +140,6 @@ async function movesOf(
     if (told.some((text) => /cannot move smoothly|needs/.test(text))) continue
     const record = await api<MoveRecord | null>(stack, `/cameras/${camera}/move`).catch(() => null)
     if (!record || Math.abs(record.seconds - asked) > 0.05) continue
-    const hfovDeg = Math.min(lens.hfovDeg(now.zoomPos), lens.hfovDeg(goal.zoom!))
     const path = watch.path(standIn, from, from + asked * 1000 + 2400, zoomShare)
     const { panDeg, tiltDeg } = goal
     found.push({
@@ -145,7 +147,7 @@ async function movesOf(
         path,
         { panDeg: panDeg!, tiltDeg: tiltDeg! },
         asked,
-        plannedBy(record, hfovDeg, shareOf),
+        plannedBy(record, lens, shareOf),
         1 / profile.pan.unitsPerDeg,
       ),
       ...{ said: '', state: null, seconds: asked },

@@ -85,11 +85,12 @@ export async function randomMoves(options: MovesOf): Promise<(Measured & { secon
     const smooth = longestSmoothSeconds(plan.trajectory, profile, lens, [from, goal.zoom!])
     if (smooth !== null && asked > smooth) continue
     const { seconds } = plan.trajectory
-    const hfovDeg = Math.min(lens.hfovDeg(from), lens.hfovDeg(goal.zoom!))
     const measured = await follow(rig, goal, seconds, (s) => {
       const at = plan.trajectory.at(s)
-      const zoom = zoomOf(lens, at.zoom.position) / lens.tele
-      return { pan: at.pan.position, tilt: at.tilt.position, zoom, hfovDeg }
+      const zoom = zoomOf(lens, at.zoom.position)
+      // The picture's width as it is just then.
+      const hfovDeg = lens.hfovDeg(zoom)
+      return { pan: at.pan.position, tilt: at.tilt.position, zoom: zoom / lens.tele, hfovDeg }
     })
     const { path, ...judgement } = measured
     options.onMove?.({

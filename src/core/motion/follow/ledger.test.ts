@@ -54,3 +54,26 @@ test('what is no speed at all is not learnt from', () => {
   expect(ledger.factor('pan', 10)).toBe(1)
   expect(ledger.changed).toBe(false)
 })
+
+test('a step that nobody has looked at follows those beside it, the nearer the more; one that is known stays', () => {
+  const ledger = new SpeedLedger(profile)
+  const at = (i: number) => ledger.factor('pan', table[i]!)
+  const middle = table.length >> 1
+  const look = (i: number, ratio: number) =>
+    ledger.learn('pan', [{ speed: table[i]! * at(i), share: 1 }], ratio)
+  look(middle, 0.8)
+  expect(at(middle)).toBeCloseTo(0.8, 2)
+  const [near, far] = [at(middle + 1), at(table.length - 1)]
+  expect(near).toBeLessThan(0.97)
+  expect(near).toBeGreaterThan(at(middle))
+  expect(far).toBeGreaterThan(near)
+  expect(far).toBeLessThanOrEqual(1)
+  // Looked at by itself, it is what it was seen to be, whatever its neighbour does from then on.
+  for (let i = 0; i < 6; i++) look(middle + 1, 1.1 / at(middle + 1))
+  for (let i = 0; i < 6; i++) look(middle, 0.7 / at(middle))
+  expect(at(middle + 1)).toBeCloseTo(1.1, 1)
+  // And so it is for what was learnt before this server began.
+  const again = new SpeedLedger(profile, ledger.learnt)
+  again.learn('pan', [{ speed: table[middle]! * 0.7, share: 1 }], 0.8)
+  expect(again.factor('pan', table[middle + 1]!)).toBeCloseTo(1.1, 1)
+})

@@ -17,8 +17,12 @@ export type LearntAxis = keyof Learnt
 
 const LEAST = 0.2
 const MOST = 5
-/** How much one look counts. */
+/** How much one look counts, and the first one of a step. */
 const WEIGHT = 0.3
+const FIRST_WEIGHT = 1.0
+/** A step that was never looked at follows its neighbour so much, less with each doubling of the speed between them. */
+const SPREAD = 0.5
+const KNOWN = 3
 /** A look that differs more than this is no speed but something else: an end, a hand, a fault. */
 const BELIEVED = { least: 0.3, most: 3 }
 
@@ -31,6 +35,8 @@ const tablesOf = ({ pan, tilt, zoomSpeedsPerSec }: HeadProfile): Record<LearntAx
 export class SpeedLedger {
   private readonly tables: Record<LearntAxis, readonly number[]>
   private factors: Learnt
+  /** How often each step was looked at. */
+  private readonly looks: Record<LearntAxis, number[]>
   changed = false
 
   constructor(profile: HeadProfile, known: Learnt | null = null) {
@@ -41,6 +47,8 @@ export class SpeedLedger {
       return known && known[axis].length === length ? [...known[axis]] : new Array<number>(length).fill(1)
     }
     this.factors = { pan: fresh('pan'), tilt: fresh('tilt'), zoom: fresh('zoom') }
+    const looked = (axis: LearntAxis) => this.factors[axis].map((factor) => (factor === 1 ? 0 : KNOWN))
+    this.looks = { pan: looked('pan'), tilt: looked('tilt'), zoom: looked('zoom') }
   }
 
   get learnt(): Learnt {
@@ -88,9 +96,26 @@ export class SpeedLedger {
       weights.set(low, (weights.get(low) ?? 0) + (part * slow) / (slow + fast))
       weights.set(low + 1, (weights.get(low + 1) ?? 0) + (part * fast) / (slow + fast))
     }
+    const looks = this.looks[axis]
+    const table = this.tables[axis]
+    const turn = (i: number, weight: number) => {
+      factors[i] = Math.min(MOST, Math.max(LEAST, factors[i]! * ratio ** weight))
+    }
+    // Heads that are slow at one step are slow at those beside it: what nobody has looked at yet follows.
+    for (const j of factors.keys()) {
+      if (weights.get(j)) continue
+      let most = 0
+      for (const [i, weight] of weights)
+        if (table[i] && table[j]) {
+          const octaves = Math.abs(Math.log2(table[i]! / table[j]!))
+          most = Math.max(most, weight * SPREAD ** (1 + octaves))
+        }
+      turn(j, (most * WEIGHT * 2) / (1 + looks[j]!) ** 2)
+    }
     for (const [i, weight] of weights) {
       if (factors[i] === undefined || weight === 0) continue
-      factors[i] = Math.min(MOST, Math.max(LEAST, factors[i]! * ratio ** (WEIGHT * weight)))
+      turn(i, weight * Math.max(WEIGHT, FIRST_WEIGHT / (1 + looks[i]!)))
+      looks[i]! += weight
     }
     this.changed ||= Math.abs(ratio - 1) > 0.02
   }
