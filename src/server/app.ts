@@ -199,7 +199,11 @@ export async function startApp(options: AppOptions): Promise<RunningApp> {
     gate,
     clock: realClock,
     tell: (camera, round) => facts.put('round', camera, round),
-    hold: (camera, what) => holdPicture({ facts, gate, looks, clock: realClock }, camera, what),
+    hold(camera) {
+      const { number, name } = fleet.get(camera)?.row ?? { number: 0, name: '' }
+      const what = `${number} ${name} photographed the room`
+      return holdPicture({ facts, gate, looks, clock: realClock }, camera, what)
+    },
   })
   keepFirstVisits({ db, clock: realClock, facts, catalogue, fleet: () => fleet, changed })
   const lamps = new Lamps({ perform: (order, actor) => gate.perform(order, actor) })

@@ -141,6 +141,10 @@ export function degToUnits(axis: AxisProfile, deg: number): number {
   return axis.zeroUnits + Math.round(inside * axis.unitsPerDeg) * (axis.reversed ? -1 : 1)
 }
 
+/** Degrees to the head's own steps, also beyond its ends. */
+export const unitsOf = (axis: AxisProfile, deg: number): number =>
+  axis.zeroUnits + Math.round(deg * axis.unitsPerDeg) * (axis.reversed ? -1 : 1)
+
 /** The head's own steps to degrees. */
 export function unitsToDeg(axis: AxisProfile, units: number): number {
   return ((units - axis.zeroUnits) / axis.unitsPerDeg) * (axis.reversed ? -1 : 1)

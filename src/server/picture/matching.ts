@@ -77,7 +77,9 @@ export class Matching {
       target = found.patches
     }
     const undo = await deps.looks.remember(
-      order.reference ? `they were matched to ${this.nameOf(order.reference.camera)}` : 'white was measured',
+      order.reference
+        ? `cameras were matched to ${this.nameOf(order.reference.camera)}`
+        : 'white was measured',
       order.others.map(({ camera }) => camera),
     )
     const cameras = await Promise.all(order.others.map((one) => this.one(one, target, order.level, actor)))

@@ -189,8 +189,8 @@ function setUp(seed = 1) {
     tell: (_camera, round) => {
       told = round
     },
-    async hold(_camera, what) {
-      held.push(what)
+    async hold(camera) {
+      held.push(camera)
       return async () => {
         held.push('given back')
         return ['1 Gallery, Iris: it was refused']
@@ -326,11 +326,11 @@ test('a survey holds the picture of its camera, and gives it back however it end
   Object.assign(camera, { profile: headProfile('common-20x') })
   expect(rounds.start('c', { kind: 'survey' })).toBeNull()
   await run(1500)
-  expect(held).toEqual(['it photographed the room'])
+  expect(held).toEqual(['c'])
   rounds.taken('c', HAND)
   await run(60_000, over)
   expect(round()).toMatchObject({ state: 'stopped', troubles: ['1 Gallery, Iris: it was refused'] })
-  expect(held).toEqual(['it photographed the room', 'given back'])
+  expect(held).toEqual(['c', 'given back'])
   expect(rounds.start('c', { kind: 'pictures' })).toBeNull()
   await run(300_000, over)
   expect(held).toHaveLength(2)

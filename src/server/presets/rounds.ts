@@ -26,7 +26,7 @@ export interface RoundsDeps {
   clock: Clock
   tell(cameraId: string, round: Round): void
   /** Holds exposure and white balance; null: there is nothing to hold. */
-  hold(cameraId: string, what: string): Promise<GiveBack | null>
+  hold(cameraId: string): Promise<GiveBack | null>
 }
 
 const A_HAND = 'Somebody else moves the camera now.'
@@ -146,7 +146,7 @@ export class Rounds {
     work.tell({ at: order.kind === 'survey' ? 'Holding exposure and white balance…' : '' })
     try {
       // Its pictures are put side by side: the light of one place must not change what the next one looks like.
-      if (order.kind === 'survey') giveBack = await this.deps.hold(cameraId, 'it photographed the room')
+      if (order.kind === 'survey') giveBack = await this.deps.hold(cameraId)
       if (order.kind === 'pictures') await picturesRound(work)
       else if (order.kind === 'survey') await surveyRound(work, order.part ?? null)
       else if (order.kind === 'bump') await bumpRound(work)

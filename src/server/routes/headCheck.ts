@@ -59,7 +59,8 @@ export function headCheckRoutes({ db, jobs, catalogue, fleet, gate, actorOf, cha
         const view = catalogue.current?.view
         const camera = view?.cameras.find((one) => one.id === id)
         if (!view || !camera) return c.json<Problem, 404>({ error: GONE }, 404)
-        const profile = mended(profileOf(camera.headProfile, view.headProfiles), mends)
+        const before = profileOf(camera.headProfile, view.headProfiles)
+        const profile = mended(before, mends)
         const sense = v.safeParse(HeadProfile, profile)
         if (!sense.success) return c.json<Problem, 400>({ error: sense.issues[0].message }, 400)
         // One that comes with the application, or that others have too, stays as it is.
@@ -76,7 +77,7 @@ export function headCheckRoutes({ db, jobs, catalogue, fleet, gate, actorOf, cha
           await db.transaction(async (tx) => {
             await putHeads(tx, view.venue.id, [kept])
             await setHeadProfile(tx, id, kept.id)
-            await restatePresets(tx, [id], kept)
+            await restatePresets(tx, [id], kept, before)
           })
         await setHabits(db, id, { headConfirmed: confirmed })
         await changed()

@@ -35,6 +35,7 @@ export function headProfileRoutes({ db, jobs, catalogue, changed }: Deps) {
             tx,
             users.map(({ id }) => id),
             profile,
+            view.headProfiles.find(({ id }) => id === profile.id) ?? null,
           )
         })
         await changed()

@@ -1,7 +1,7 @@
 /** The venue's own head profiles, and what follows when one is mended. */
-import { and, asc, eq, inArray, isNotNull } from 'drizzle-orm'
+import { and, asc, eq, inArray } from 'drizzle-orm'
 import * as v from 'valibot'
-import { HeadProfile, unitsToDeg } from '../../core/heads/profile'
+import { HeadProfile, unitsOf, unitsToDeg } from '../../core/heads/profile'
 import type { Database } from './database'
 import { headProfile, preset, presetVersion } from './schema'
 
@@ -40,24 +40,36 @@ export async function deleteHead(db: Writes, venueId: string, id: string): Promi
 
 /**
  * A profile was mended: what was stored as the head counts is the same shot as before, and its degrees follow.
+ * What was never counted, as a seat of a grid or a box on Sightlines, is where the former profile put it.
  * @param cameras those that have this profile
+ * @param before null: it had none
  */
 export async function restatePresets(
   db: Writes,
   cameras: readonly string[],
   { pan, tilt }: HeadProfile,
+  before: HeadProfile | null,
 ): Promise<void> {
   if (cameras.length === 0) return
   const rows = await db
-    .select({ id: presetVersion.presetId, version: presetVersion.version, encoder: presetVersion.encoder })
+    .select({
+      id: presetVersion.presetId,
+      version: presetVersion.version,
+      encoder: presetVersion.encoder,
+      panDeg: presetVersion.panDeg,
+      tiltDeg: presetVersion.tiltDeg,
+    })
     .from(presetVersion)
     .innerJoin(preset, eq(preset.id, presetVersion.presetId))
-    .where(and(inArray(preset.cameraId, [...cameras]), isNotNull(presetVersion.encoder)))
-  for (const { id, version, encoder } of rows) {
-    if (!encoder) continue
+    .where(inArray(preset.cameraId, [...cameras]))
+  for (const { id, version, encoder, panDeg, tiltDeg } of rows) {
+    const at = (axis: 'pan' | 'tilt', deg: number | null) =>
+      encoder?.[axis] ?? (before && deg !== null ? unitsOf(before[axis], deg) : null)
+    const [panUnits, tiltUnits] = [at('pan', panDeg), at('tilt', tiltDeg)]
+    if (panUnits === null || tiltUnits === null) continue
     await db
       .update(presetVersion)
-      .set({ panDeg: unitsToDeg(pan, encoder.pan), tiltDeg: unitsToDeg(tilt, encoder.tilt) })
+      .set({ panDeg: unitsToDeg(pan, panUnits), tiltDeg: unitsToDeg(tilt, tiltUnits) })
       .where(and(eq(presetVersion.presetId, id), eq(presetVersion.version, version)))
   }
 }

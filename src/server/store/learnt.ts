@@ -1,7 +1,7 @@
 /** What cameras have measured of their own heads and lenses. */
 import { eq } from 'drizzle-orm'
 import * as v from 'valibot'
-import { type AxisProfile, type HeadProfile, unitsToDeg } from '../../core/heads/profile'
+import { type HeadProfile, unitsOf, unitsToDeg } from '../../core/heads/profile'
 import { HeadLearnt } from '../../core/learning/learnt'
 import type { Limits } from '../../core/stick/speeds'
 import type { Database } from './database'
@@ -43,9 +43,6 @@ function limitsWith(limits: Limits, before: HeadProfile, after: HeadProfile): Li
   return { panMinDeg, panMaxDeg, tiltMinDeg, tiltMaxDeg }
 }
 
-const unitsOf = (axis: AxisProfile, deg: number) =>
-  axis.zeroUnits + Math.round(deg * axis.unitsPerDeg) * (axis.reversed ? -1 : 1)
-
 /**
  * A camera gets the profile that it has learnt: presets and limits keep their places, and what was learnt of its
  * speeds with the former one is forgotten.
@@ -58,7 +55,7 @@ export async function takeLearnt(
   const { venueId, cameraId, limits } = where
   await db.transaction(async (tx) => {
     await putHeads(tx, venueId, [after])
-    await restatePresets(tx, [cameraId], after)
+    await restatePresets(tx, [cameraId], after, before)
     await tx
       .update(camera)
       .set({
