@@ -32,6 +32,8 @@ export class FormerSettings {
   private known: Former[] = []
   /** Undone, though the database may not have heard of it. */
   private readonly used = new Set<string>()
+  /** What is still being written: its end must not overtake its beginning. */
+  private readonly writing = new Map<string, Promise<void>>()
 
   constructor(
     private readonly store: FormerStore,
@@ -46,7 +48,7 @@ export class FormerSettings {
       atMs: this.clock.wall(),
     }
     this.known = [former, ...this.known].slice(0, MOST)
-    const written = this.store.add(former).catch(this.failed)
+    const written = this.inTurn(former.id, () => this.store.add(former))
     await Promise.race([written, new Promise<void>((resolve) => this.clock.after(PATIENCE_MS, resolve))])
     return former.id
   }
@@ -54,16 +56,27 @@ export class FormerSettings {
   ended(id: string): void {
     const former = this.known.find((one) => one.id === id)
     if (former) former.state = 'done'
-    this.store.setState(id, 'done').catch(this.failed)
+    void this.inTurn(id, () => this.store.setState(id, 'done'))
   }
 
   /** Takes it away: it can be brought back once. */
   async take(id: string): Promise<Former | null> {
-    const former = (await this.list()).find((one) => one.id === id) ?? null
+    const mine = (one: Former) => one.id === id
+    // What is known here does not wait for the database.
+    const former = this.known.find(mine) ?? (await this.list()).find(mine) ?? null
     this.known = this.known.filter((one) => one.id !== id)
     this.used.add(id)
-    this.store.remove(id).catch(this.failed)
+    void this.inTurn(id, () => this.store.remove(id))
     return former
+  }
+
+  private inTurn(id: string, write: () => Promise<void>): Promise<void> {
+    const done = (this.writing.get(id) ?? Promise.resolve()).then(write).catch(this.failed)
+    this.writing.set(id, done)
+    void done.then(() => {
+      if (this.writing.get(id) === done) this.writing.delete(id)
+    })
+    return done
   }
 
   /** Newest first. */

@@ -260,3 +260,34 @@ test('held: what the camera does not tell stays automatic, and what is by hand i
   expect(await holdPicture({ ...deps, looks, clock }, 'a', 'x')).toBeNull()
   expect(orders).toEqual([])
 })
+
+test('what is written late is written in its order, and what was undone meanwhile does not come back', async () => {
+  const { clock } = desk()
+  const wrote: string[] = []
+  const late = (what: string) => () =>
+    new Promise<void>((resolve) =>
+      clock.after(2000, () => {
+        wrote.push(what)
+        resolve()
+      }),
+    )
+  const slow = new FormerSettings(
+    {
+      add: late('add'),
+      setState: late('done'),
+      remove: late('remove'),
+      all: () => new Promise(() => {}),
+      cutShort: async () => [],
+    },
+    clock,
+    () => {},
+  )
+  const keeping = slow.keep('x', [])
+  await clock.run(500)
+  const id = await keeping
+  slow.ended(id)
+  // The database says nothing at all: what is known here is undone all the same.
+  expect(await slow.take(id)).toMatchObject({ what: 'x' })
+  await clock.run(7000)
+  expect(wrote).toEqual(['add', 'done', 'remove'])
+})

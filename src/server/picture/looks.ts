@@ -105,9 +105,12 @@ export class Looks {
       what,
       planned.map(({ camera }) => camera),
     )
-    const all = await Promise.all(planned.map((one) => this.set(one, seconds, actor)))
-    if (!this.closed) this.done(undo)
-    return { is: 'done', undo, problems: all.flat() }
+    try {
+      const all = await Promise.all(planned.map((one) => this.set(one, seconds, actor)))
+      return { is: 'done', undo, problems: all.flat() }
+    } finally {
+      if (!this.closed) this.done(undo)
+    }
   }
 
   /** Keeps what cameras are set to now. @returns what undoes whatever comes after */

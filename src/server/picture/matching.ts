@@ -82,9 +82,12 @@ export class Matching {
         : 'white was measured',
       order.others.map(({ camera }) => camera),
     )
-    const cameras = await Promise.all(order.others.map((one) => this.one(one, target, order.level, actor)))
-    deps.looks.done(undo)
-    return { is: 'done', cameras, undo }
+    try {
+      const all = order.others.map((one) => this.one(one, target, order.level, actor))
+      return { is: 'done', cameras: await Promise.all(all), undo }
+    } finally {
+      deps.looks.done(undo)
+    }
   }
 
   private nameOf(id: string): string {

@@ -156,7 +156,11 @@ export class Rounds {
       log.error({ err: error }, 'a round failed')
       this.stop(cameraId, 'The server could not go on. Try again.')
     }
-    for (const problem of (await giveBack?.()) ?? []) work.trouble(problem)
+    const unset = await giveBack?.().catch((error) => {
+      log.error({ err: error }, 'the picture could not be given back')
+      return ['Exposure and white balance may still be set by hand: see Picture.']
+    })
+    for (const problem of unset ?? []) work.trouble(problem)
     this.running.delete(cameraId)
     const stopped = !work.goesOn
     if (stopped && run.goesOn) {

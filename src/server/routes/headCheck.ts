@@ -77,7 +77,7 @@ export function headCheckRoutes({ db, jobs, catalogue, fleet, gate, actorOf, cha
           await db.transaction(async (tx) => {
             await putHeads(tx, view.venue.id, [kept])
             await setHeadProfile(tx, id, kept.id)
-            await restatePresets(tx, [id], kept, before)
+            await restatePresets(tx, [id], kept, camera.headConfirmed ? before : null)
           })
         await setHabits(db, id, { headConfirmed: confirmed })
         await changed()

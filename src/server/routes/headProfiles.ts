@@ -31,12 +31,9 @@ export function headProfileRoutes({ db, jobs, catalogue, changed }: Deps) {
         const users = view.cameras.filter((camera) => camera.headProfile === profile.id)
         await db.transaction(async (tx) => {
           await putHeads(tx, view.venue.id, [profile])
-          await restatePresets(
-            tx,
-            users.map(({ id }) => id),
-            profile,
-            view.headProfiles.find(({ id }) => id === profile.id) ?? null,
-          )
+          const before = view.headProfiles.find(({ id }) => id === profile.id) ?? null
+          for (const { id, headConfirmed } of users)
+            await restatePresets(tx, [id], profile, headConfirmed ? before : null)
         })
         await changed()
         return c.json({ ok: true as const }, 200)

@@ -64,7 +64,7 @@ export function learntRoutes({ db, catalogue, changed }: Deps) {
           return c.json<Problem, 400>({ error: `${sense.issues[0].message} Let it learn again.` }, 400)
         await takeLearnt(
           db,
-          { venueId: view.venue.id, cameraId: id, limits: camera.limits },
+          { venueId: view.venue.id, cameraId: id, limits: camera.limits, confirmed: camera.headConfirmed },
           { before: seen.before, after: sense.output },
         )
         await changed()

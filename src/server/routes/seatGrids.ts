@@ -2,11 +2,10 @@
 import { Hono } from 'hono'
 import * as v from 'valibot'
 import { PRESET_SAID } from '../../core/presets/preset'
-import { regrid } from '../../core/survey/regrid'
 import { MadeGrid, SeatGrid, seatsOf } from '../../core/survey/seatGrid'
 import { seatPoses } from '../presets/seatPoses'
 import { addListed, deletePresets, numbersOf } from '../store/presets'
-import { addGrid, presetsThere, putRegrid, readGrid, readGrids } from '../store/seatGrids'
+import { addGrid, cameraOfGrid, putRegrid, readGrids } from '../store/seatGrids'
 import { Done, documented, type Problem } from './answers'
 import type { Deps } from './deps'
 import { given } from './given'
@@ -90,16 +89,19 @@ export function seatGridRoutes({ db, catalogue, fleet, changed }: Deps) {
       async (c) => {
         const { grid } = c.req.valid('json')
         const event = catalogue.current?.view.event
-        const row = event ? await readGrid(db, event.id, c.req.valid('param').id) : null
-        const member = row && fleet().get(row.cameraId)
-        if (!event || !row || !member) return c.json<Problem, 404>({ error: NO_GRID }, 404)
+        const { id } = c.req.valid('param')
+        const cameraId = event ? await cameraOfGrid(db, event.id, id) : null
+        const member = cameraId === null ? null : fleet().get(cameraId)
+        if (!event || !member) return c.json<Problem, 404>({ error: NO_GRID }, 404)
         const seats = seatsOf(grid)
         if ('problem' in seats) return c.json<Problem, 409>({ error: seats.problem }, 409)
         const { poses, beyond } = seatPoses(member, seats)
         if (poses.length === 0) return c.json<Problem, 409>({ error: NONE_LEFT }, 409)
         const posed = new Map(poses.map(({ label, pose }) => [label, pose]))
-        const change = regrid(row.grid, row.seats, await presetsThere(db, row.seats), grid, seats)
-        await changed({ presets: await putRegrid(db, event.id, row, grid, change, posed) })
+        const done = await putRegrid(db, event.id, id, grid, seats, posed)
+        if (!done) return c.json<Problem, 404>({ error: NO_GRID }, 404)
+        const { change, ids } = done
+        await changed({ presets: ids })
         const moved = change.stay.filter(({ seat }) => posed.has(seat.label)).length
         const fresh = change.fresh.filter(({ label }) => posed.has(label)).length
         return c.json(

@@ -40,9 +40,9 @@ export async function deleteHead(db: Writes, venueId: string, id: string): Promi
 
 /**
  * A profile was mended: what was stored as the head counts is the same shot as before, and its degrees follow.
- * What was never counted, as a seat of a grid or a box on Sightlines, is where the former profile put it.
+ * What was never counted, as a seat of a grid or a box on Sightlines, stays where the former profile put it.
  * @param cameras those that have this profile
- * @param before null: it had none
+ * @param before null: it had none that was confirmed, so that degrees alone come from elsewhere and are right
  */
 export async function restatePresets(
   db: Writes,

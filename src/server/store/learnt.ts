@@ -49,13 +49,13 @@ function limitsWith(limits: Limits, before: HeadProfile, after: HeadProfile): Li
  */
 export async function takeLearnt(
   db: Database,
-  where: { venueId: string; cameraId: string; limits: Limits | null },
+  where: { venueId: string; cameraId: string; limits: Limits | null; confirmed: boolean },
   { before, after }: { before: HeadProfile; after: HeadProfile },
 ): Promise<void> {
-  const { venueId, cameraId, limits } = where
+  const { venueId, cameraId, limits, confirmed } = where
   await db.transaction(async (tx) => {
     await putHeads(tx, venueId, [after])
-    await restatePresets(tx, [cameraId], after, before)
+    await restatePresets(tx, [cameraId], after, confirmed ? before : null)
     await tx
       .update(camera)
       .set({

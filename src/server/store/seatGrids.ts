@@ -1,8 +1,8 @@
 /** Seat grids of an event, with the presets that they made. */
 import { and, eq, inArray, isNull, max } from 'drizzle-orm'
 import type { PresetPose } from '../../core/presets/pose'
-import type { Regrid } from '../../core/survey/regrid'
-import type { GridSeat, SeatGrid } from '../../core/survey/seatGrid'
+import { type Regrid, regrid } from '../../core/survey/regrid'
+import type { GridSeat, Seat, SeatGrid } from '../../core/survey/seatGrid'
 import { type Database, patiently } from './database'
 import { addListed, deletePresets, numbersOf, restorePreset } from './presets'
 import { preset, seatGrid } from './schema'
@@ -33,10 +33,7 @@ export async function readGrids(db: Pick<Database, 'select'>, eventId: string): 
 }
 
 /** Those of a grid whose presets are still there. */
-export async function presetsThere(
-  db: Pick<Database, 'select'>,
-  seats: readonly GridSeat[],
-): Promise<Set<string>> {
+async function presetsThere(db: Pick<Database, 'select'>, seats: readonly GridSeat[]): Promise<Set<string>> {
   const ids = seats.map(({ presetId }) => presetId)
   if (ids.length === 0) return new Set()
   const rows = await db
@@ -46,31 +43,38 @@ export async function presetsThere(
   return new Set(rows.map(({ id }) => id))
 }
 
-/** One with all that it ever made. */
-export async function readGrid(
+/** The camera of a grid; null if there is no such grid. */
+export async function cameraOfGrid(
   db: Pick<Database, 'select'>,
   eventId: string,
   id: string,
-): Promise<GridRow | null> {
-  const [row] = await db
-    .select()
-    .from(seatGrid)
-    .where(and(eq(seatGrid.eventId, eventId), eq(seatGrid.id, id)))
-  return row ?? null
+): Promise<string | null> {
+  const [row] = await db.select().from(seatGrid).where(of(eventId, id))
+  return row?.cameraId ?? null
 }
 
-/** What becomes of a block's presets: all of it, or nothing. @param posed poses of the seats within reach, by label */
+const of = (eventId: string, id: string) => and(eq(seatGrid.eventId, eventId), eq(seatGrid.id, id))
+
+/**
+ * What becomes of a block's presets: all of it, or nothing.
+ * @param seatsNow of the changed block @param posed poses of those within reach, by label
+ * @returns null if it is gone; else what became of its presets, and the ids of those that are others now
+ */
 export function putRegrid(
   db: Database,
   eventId: string,
-  row: GridRow,
+  id: string,
   grid: SeatGrid,
-  change: Regrid,
+  seatsNow: readonly Seat[],
   posed: ReadonlyMap<string, PresetPose>,
-): Promise<string[]> {
+): Promise<{ change: Regrid; ids: string[] } | null> {
   return patiently(db).transaction(async (transaction) => {
     const tx = transaction as unknown as Database
+    // Two who change it at once must not both make the same seats.
+    const [row] = await tx.select().from(seatGrid).where(of(eventId, id)).for('update')
+    if (!row) return null
     const { cameraId, section } = row
+    const change = regrid(row.grid, row.seats, await presetsThere(tx, row.seats), grid, seatsNow)
     if (change.gone.length > 0) await deletePresets(tx, change.gone)
     for (const { presetId } of change.back) await restorePreset(tx, presetId)
     const kept = [...change.stay, ...change.back]
@@ -107,7 +111,7 @@ export function putRegrid(
       ...fresh.map(({ label }, i) => ({ label, presetId: byNumber.get(first + i)! })),
     ]
     await tx.update(seatGrid).set({ grid, seats }).where(eq(seatGrid.id, row.id))
-    return [...kept.map(({ presetId }) => presetId), ...change.gone, ...made]
+    return { change, ids: [...kept.map(({ presetId }) => presetId), ...change.gone, ...made] }
   })
 }
 

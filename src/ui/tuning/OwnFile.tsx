@@ -60,7 +60,7 @@ export function OwnFile({ look, looks, camera, stands }: OwnFileProps) {
   return (
     <View style={styles.all} testID={`own-file-${camera.number}`}>
       <Choice
-        label={`Also in a file of ${name}'s own`}
+        label={`${name}: its own files`}
         options={keeps.options.map(({ value, label }) => ({ value, label }))}
         value={file}
         onChange={(next) => setPicked(String(next))}
@@ -78,7 +78,11 @@ export function OwnFile({ look, looks, camera, stands }: OwnFileProps) {
           testID={`keep-file-${camera.number}`}
         />
         {brings ? (
-          <Key label={`Bring ${named(file)}`} onPress={askedFirst} testID={`bring-file-${camera.number}`} />
+          <Key
+            label={`Set from ${named(file)}`}
+            onPress={askedFirst}
+            testID={`bring-file-${camera.number}`}
+          />
         ) : null}
       </View>
     </View>

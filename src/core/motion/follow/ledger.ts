@@ -20,8 +20,9 @@ const MOST = 5
 /** How much one look counts, and the first one of a step. */
 const WEIGHT = 0.3
 const FIRST_WEIGHT = 1.0
-/** A step that was never looked at follows its neighbour so much, less with each doubling of the speed between them. */
+/** A step that was never looked at follows its neighbour, by so much less for each doubling of the speed between them. */
 const SPREAD = 0.5
+/** What was learnt before this server began counts as so many looks. */
 const KNOWN = 3
 /** A look that differs more than this is no speed but something else: an end, a hand, a fault. */
 const BELIEVED = { least: 0.3, most: 3 }
@@ -108,9 +109,9 @@ export class SpeedLedger {
       for (const [i, weight] of weights)
         if (table[i] && table[j]) {
           const octaves = Math.abs(Math.log2(table[i]! / table[j]!))
-          most = Math.max(most, weight * SPREAD ** (1 + octaves))
+          most = Math.max(most, weight * SPREAD ** octaves)
         }
-      turn(j, (most * WEIGHT * 2) / (1 + looks[j]!) ** 2)
+      turn(j, (most * WEIGHT) / (1 + looks[j]!) ** 2)
     }
     for (const [i, weight] of weights) {
       if (factors[i] === undefined || weight === 0) continue
