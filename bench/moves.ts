@@ -5,11 +5,12 @@
  */
 import { writeFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { type Drawn, type MovesOf, randomMoves, type Summary, summed } from '../src/conformance/followMoves'
+import { type Drawn, type MovesOf, randomMoves, summed } from '../src/conformance/followMoves'
 import { planMove } from '../src/core/motion/plan/planMove'
 import { type MoveInput, resting } from '../src/core/motion/plan/types'
 import { seeded } from '../src/core/seeded'
 import { moveChart } from './moveChart'
+import { movesHead, movesLine } from './moveTable'
 import { type Figure, quantile, row } from './stats'
 
 const COUNT = Number(process.env.BENCH_MOVES ?? 200)
@@ -17,10 +18,13 @@ const CHARTS = process.env.BENCH_CHARTS
 const PLANS = 20_000
 const WARM_UP = 3000
 
-const WAYS: [string, Pick<MovesOf, 'over' | 'odd' | 'loss'>][] = [
+const WAYS: [string, Pick<MovesOf, 'over' | 'odd' | 'loss' | 'gapMs'>][] = [
   ['framed UDP', { over: 'framed' }],
   ['framed UDP, 5 % lost', { over: 'framed', loss: 0.05 }],
   ['framed UDP, 20 % lost', { over: 'framed', loss: 0.2 }],
+  ['framed UDP, as fast as they come', { over: 'framed', gapMs: 0 }],
+  ['the same, 5 % lost', { over: 'framed', gapMs: 0, loss: 0.05 }],
+  ['the same, 20 % lost', { over: 'framed', gapMs: 0, loss: 0.2 }],
   ['raw UDP', { over: 'raw' }],
   ['raw UDP, 5 % lost', { over: 'raw', loss: 0.05 }],
   ['raw UDP, 20 % lost', { over: 'raw', loss: 0.2 }],
@@ -73,28 +77,9 @@ function planTimes(): Figure[] {
   ]
 }
 
-const line = (name: string, s: Summary) =>
-  [
-    name.padEnd(32),
-    `${(100 * s.onTime).toFixed(0)} %`.padStart(7),
-    s.leadMedianMs.toFixed(0).padStart(6),
-    s.lateMedianMs.toFixed(0).padStart(8),
-    s.lateP95Ms.toFixed(0).padStart(8),
-    s.spreadP95Ms.toFixed(0).padStart(8),
-    s.endMostDeg.toFixed(3).padStart(8),
-    s.offMedianDeg.toFixed(2).padStart(8),
-    s.offP95Deg.toFixed(2).padStart(8),
-    `${(100 * s.keptMiddle).toFixed(0)} %`.padStart(7),
-    `${(100 * s.keptWorst).toFixed(0)} %`.padStart(8),
-    (100 * s.leapMedian).toFixed(2).padStart(8),
-    (100 * s.leapP95).toFixed(2).padStart(8),
-  ].join('')
-
 export async function benchMoves(): Promise<Figure[]> {
   const figures = planTimes()
-  console.log(
-    `${COUNT} moves of 2 to 60 s each\n${' '.repeat(32)}in time  lead    late  late95   apart     end     off   off95   kept  always    leap  leap95\n${' '.repeat(32)}                ms    ms      ms      ms       °       °       °                 %/frame`,
-  )
+  console.log(`${COUNT} moves of 2 to 60 s each\n${movesHead()}`)
   for (const [name, way] of WAYS)
     for (const plain of [false, true]) {
       const drawn: Drawn[] = []
@@ -108,7 +93,7 @@ export async function benchMoves(): Promise<Figure[]> {
           join(CHARTS, `${title.replace(/[^a-zA-Z0-9]+/g, '-').toLowerCase()}.svg`),
           moveChart(title, drawn[0]),
         )
-      console.log(line(plain ? '  as plain orders' : name, found))
+      console.log(movesLine(plain ? '  as plain orders' : name, found))
       if (plain) continue
       figures.push(
         row(`moves over ${name}: in time`, 100 * found.onTime, '%'),

@@ -2,11 +2,13 @@
  * Timed moves against the independent camera, in virtual time: what is asked for, and what the head then truly did.
  * Angles in degrees, zoom as a share of its range, times in ms.
  */
+import type { HeadProfile } from '../core/heads/profile'
 import { logOf, zoomOf } from '../core/motion/follow/followMove'
 import { createLens } from '../core/optics/lens'
 import { ALL_PARTS } from '../core/presets/pace'
 import type { PresetPose } from '../core/presets/pose'
-import type { FieldRig } from './fieldRig'
+import type { OneCamera } from '../server/cameras/oneCamera'
+import type { HandClock } from '../server/cameras/testing/handClock'
 
 export interface Measured {
   /**
@@ -36,9 +38,21 @@ export interface Measured {
 const FRAME_MS = 40
 export const SAMPLE_MS = 20
 
+/** A camera at a bad way, in virtual time, and where it truly points. */
+export interface FollowRig {
+  camera: OneCamera
+  clock: HandClock
+  /** What the driver believes of it. */
+  profile: HeadProfile
+  /** The zoom as a share of its range. */
+  truth(): { pan: number; tilt: number; zoom: number }
+  /** One step of the head's own counting, degrees. */
+  stepDeg: number
+}
+
 /** @param to zoom as the share of the range in the logarithm of the focal length */
 export function poseOf(
-  rig: Pick<FieldRig, 'profile'>,
+  rig: Pick<FollowRig, 'profile'>,
   { pan, tilt, zoom }: { pan: number; tilt: number; zoom: number },
 ): PresetPose {
   const lens = createLens(rig.profile.lens)
@@ -136,7 +150,7 @@ export function judged(
 
 /** Goes there as `recall` would, and watches the head itself. @param planned where it should be, by the time since */
 export async function follow(
-  rig: FieldRig,
+  rig: FollowRig,
   goal: PresetPose,
   seconds: number,
   planned: (s: number) => Planned,
@@ -155,8 +169,6 @@ export async function follow(
     await clock.run(SAMPLE_MS)
   }
   const { panDeg, tiltDeg } = goal
-  const { panSteps, tiltSteps } = rig.head.traits
-  const stepDeg = 1 / Math.min(Math.abs(panSteps), Math.abs(tiltSteps))
-  const found = judged(path, { panDeg: panDeg!, tiltDeg: tiltDeg! }, seconds, planned, stepDeg)
+  const found = judged(path, { panDeg: panDeg!, tiltDeg: tiltDeg! }, seconds, planned, rig.stepDeg)
   return { ...found, said, state: camera.travel?.state ?? null, path }
 }

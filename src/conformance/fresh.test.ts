@@ -1,7 +1,8 @@
 /** A link that loses a tenth of its packets each way: the pose of a camera that moves, or has just stopped, stays fresh. */
 import { PUSH_AT_REST } from '../core/stick/speeds'
-import { fieldRig, type Over } from './fieldRig'
+import { fieldRig } from './fieldRig'
 import { connects } from './proof'
+import type { Over } from './wayLink'
 
 const OLDEST_MS = 500
 const DRIVES = 20

@@ -1,5 +1,6 @@
 /** What is odd about VISCA cameras of the field: each by itself, with the links over which it is met. */
-import type { Odd, Over } from './fieldRig'
+import type { Odd } from './fieldRig'
+import type { Over } from './wayLink'
 
 const STEPS = 14.4
 /** Max(0.1 degree, three encoder steps), and the gears' own play. */

@@ -1,8 +1,9 @@
 /** Every picture setting of VISCA, and the menu, against a camera that shares no code with the driver. */
 import { headProfile } from '../core/heads/registry'
 import { MENU } from '../core/picture/settings'
-import { type FieldRig, fieldRig, type Over } from './fieldRig'
+import { type FieldRig, fieldRig } from './fieldRig'
 import { connects } from './proof'
+import type { Over } from './wayLink'
 
 async function ready(over: Over, odd = {}): Promise<FieldRig> {
   const rig = fieldRig({ over, odd, profile: headProfile('common-20x'), confirmed: true })

@@ -7,9 +7,10 @@ import { headProfile } from '../core/heads/registry'
 import { seeded } from '../core/seeded'
 import type { Push } from '../core/stick/speeds'
 import { type CheckHost, checkHead } from '../server/cameras/headCheck'
-import { fieldRig, type Odd, type Over } from './fieldRig'
+import { fieldRig, type Odd } from './fieldRig'
 import { ALL, CASES, IP, offBy } from './oddities'
 import { connects, drivesAndStops, storesAndRecalls } from './proof'
+import type { Over } from './wayLink'
 
 test.each(CASES)('$over: $name', async ({ over, odd, says }) => {
   const rig = fieldRig({ over, odd })

@@ -35,6 +35,9 @@ export interface HttpAnswer {
   body: Buffer
 }
 
+/** Sends a request and brings its answer: `http`, or what stands for it. */
+export type Requests = (order: HttpOrder) => Promise<HttpAnswer>
+
 const TIMEOUT_MS = 1500
 const MAX_BYTES = 1024 * 1024
 

@@ -2,6 +2,7 @@
 import { topSpeed } from '../../core/heads/profile'
 import { child, escapeXml, type Node, textOf } from '../../core/onvif/soap'
 import type { Head } from '../body/head'
+import { REAL_TIME, type Time } from '../time'
 import { focusStatus, imagingOptions, imagingSettings, moveOptions, setImagingSettings } from './imaging'
 import { LONGEST_MOVE_S, POSITION_SPACES, ptzAnswer } from './ptzAnswers'
 
@@ -14,13 +15,16 @@ const attribute = (node: Node | undefined, name: string): number => {
   return typeof value === 'string' ? Number(value) : Number.NaN
 }
 export class OnvifActions {
-  private stopTimer: ReturnType<typeof setTimeout> | null = null
+  private forgetStop: () => void = () => {}
   private made = 0
   private readonly presets = new Map<string, { name: string; slot: number }>()
 
   private home: Place
 
-  constructor(private readonly head: Head) {
+  constructor(
+    private readonly head: Head,
+    private readonly time: Time = REAL_TIME,
+  ) {
     this.home = { pan: 0, tilt: 0, zoom: head.lens.wide }
   }
 
@@ -108,10 +112,7 @@ export class OnvifActions {
 
   private halt(panTilt = true, zoom = true): void {
     const { head } = this
-    if (panTilt && zoom) {
-      if (this.stopTimer) clearTimeout(this.stopTimer)
-      this.stopTimer = null
-    }
+    if (panTilt && zoom) this.forgetStop()
     for (const axis of [...(panTilt ? [head.pan, head.tilt] : []), ...(zoom ? [head.zoom] : [])])
       axis.drive(0)
   }
@@ -129,9 +130,9 @@ export class OnvifActions {
     }
     if (zoom) head.zoom.drive((Number.isNaN(z) ? 0 : z) * head.profile.zoomSpeedsPerSec[7]!)
     const seconds = Number(/^PT([\d.]+)S$/.exec(textOf(request, 'Timeout'))?.[1] ?? 0)
-    if (this.stopTimer) clearTimeout(this.stopTimer)
+    this.forgetStop()
     // The device's own dead-man.
-    this.stopTimer = setTimeout(() => this.halt(), 1000 * (seconds > 0 ? seconds : LONGEST_MOVE_S))
+    this.forgetStop = this.time.after(1000 * (seconds > 0 ? seconds : LONGEST_MOVE_S), () => this.halt())
     return done('tptz', 'ContinuousMove')
   }
 
@@ -167,7 +168,7 @@ export class OnvifActions {
   }
 
   private goTo(panDeg: number | null, tiltDeg: number | null, zoom: number | null): void {
-    if (this.stopTimer) clearTimeout(this.stopTimer)
+    this.forgetStop()
     const { head } = this
     if (panDeg !== null) head.pan.goTo(panDeg, topSpeed(head.profile.pan))
     if (tiltDeg !== null) head.tilt.goTo(tiltDeg, topSpeed(head.profile.tilt))

@@ -18,7 +18,14 @@ export interface Along {
   second: number
 }
 export type PathPoint = Record<MoveAxis, Along>
-export type Path = (s: number) => PathPoint
+/** @param into is written over, and returned: many points are looked at in a plan, and few are kept */
+export type Path = (s: number, into: PathPoint) => PathPoint
+
+export function emptyPoint(): PathPoint {
+  const point = {} as PathPoint
+  for (const axis of MOVE_AXES) point[axis] = { value: 0, first: 0, second: 0 }
+  return point
+}
 
 const RAD = Math.PI / 180
 /** Beyond this share of the wider picture the target is not in it. */
@@ -28,26 +35,31 @@ const STEEP_DEG = 75
 
 type Place = Record<MoveAxis, number>
 
-/** How much of the turn is done, by the share of the move. @param log of the ratio of focal lengths */
-function turned(s: number, log: number): Along {
+function write(into: Along, value: number, first: number, second: number): void {
+  into.value = value
+  into.first = first
+  into.second = second
+}
+
+/** A turn ahead of its zoom, or behind it, by the share of the move. @param log of the ratio of focal lengths */
+function turn(into: Along, from: number, way: number, s: number, log: number): void {
   const k = Math.abs(log)
   if (log >= 0) {
     const e = Math.exp(-k * s)
     const left = 1 - s
-    return { value: 1 - left * e, first: e * (1 + k * left), second: -e * (2 * k + k * k * left) }
+    const second = -e * (2 * k + k * k * left)
+    write(into, from + way * (1 - left * e), way * e * (1 + k * left), way * second)
+  } else {
+    const e = Math.exp(-k * (1 - s))
+    write(into, from + way * s * e, way * e * (1 + k * s), way * e * (2 * k + k * k * s))
   }
-  const e = Math.exp(-k * (1 - s))
-  return { value: s * e, first: e * (1 + k * s), second: e * (2 * k + k * k * s) }
 }
-
-const chained = (from: number, way: number, { value, first, second }: Along): Along => ({
-  value: from + way * value,
-  first: way * first,
-  second: way * second,
-})
 
 /** Steps for the derivatives of a way that has no handy ones. */
 const H = 1e-3
+
+const change = (into: Along, before: number, now: number, after: number) =>
+  write(into, now, (after - before) / (2 * H), (after - 2 * now + before) / (H * H))
 
 /** Where the head must point so that a direction is seen at (x, y) of the picture, as shares of the focal length. */
 function pointedSo(
@@ -70,7 +82,7 @@ function seenFrom(from: Place, target: { pan: number; tilt: number }): { x: numb
 }
 
 /** A direction comes to the middle, or leaves it, evenly and straight over the screen. */
-function straight(from: Place, to: Place): ((s: number) => { pan: Along; tilt: Along }) | null {
+function straight(from: Place, to: Place): ((s: number, into: PathPoint) => void) | null {
   const log = to.zoom - from.zoom
   const comes = log >= 0
   const [target, other] = comes ? [to, from] : [from, to]
@@ -82,14 +94,12 @@ function straight(from: Place, to: Place): ((s: number) => { pan: Along; tilt: A
     const left = (1 - along) * Math.exp(-Math.abs(log) * along)
     return pointedSo(target, first.x * left, first.y * left)
   }
-  return (s) => {
-    const [before, now, after] = [at(s - H), at(s), at(s + H)]
-    const of = (axis: 'pan' | 'tilt'): Along => ({
-      value: now[axis],
-      first: (after[axis] - before[axis]) / (2 * H),
-      second: (after[axis] - 2 * now[axis] + before[axis]) / (H * H),
-    })
-    return { pan: of('pan'), tilt: of('tilt') }
+  return (s, into) => {
+    const before = at(s - H)
+    const now = at(s)
+    const after = at(s + H)
+    change(into.pan, before.pan, now.pan, after.pan)
+    change(into.tilt, before.tilt, now.tilt, after.tilt)
   }
 }
 
@@ -101,18 +111,14 @@ export function pathBetween(from: Place, to: Place, hfovDeg: (zoom: number) => n
   const seen = Math.hypot(way.pan, way.tilt) < SEEN * wider
   const level = Math.max(Math.abs(from.tilt), Math.abs(to.tilt)) < STEEP_DEG
   const exact = seen && level && way.pan !== 0 ? straight(from, to) : null
-  return (s) => {
-    const even = { value: s, first: 1, second: 0 }
-    const turn = turned(s, way.zoom)
-    const { pan, tilt } = exact?.(s) ?? {
-      pan: chained(from.pan, way.pan, turn),
-      tilt: chained(from.tilt, way.tilt, turn),
+  return (s, into) => {
+    if (exact) exact(s, into)
+    else {
+      turn(into.pan, from.pan, way.pan, s, way.zoom)
+      turn(into.tilt, from.tilt, way.tilt, s, way.zoom)
     }
-    return {
-      pan,
-      tilt,
-      zoom: chained(from.zoom, way.zoom, even),
-      focus: chained(from.focus, way.focus, even),
-    }
+    write(into.zoom, from.zoom + way.zoom * s, way.zoom, 0)
+    write(into.focus, from.focus + way.focus * s, way.focus, 0)
+    return into
   }
 }

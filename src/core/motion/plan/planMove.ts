@@ -3,9 +3,9 @@
  * start and end in the same moment. From any motion it is the sum of two: what the axes do comes to rest, and
  * meanwhile the move begins from where they will stand; so a new goal never makes a step.
  */
-import { peaksOf, progressAt } from './easing'
-import { type Along, type Path, pathBetween } from './path'
-import { type Stop, stopFor, stoppingAt } from './stopping'
+import { type Progress, peaksOf, progressAt } from './easing'
+import { emptyPoint, type Path, pathBetween } from './path'
+import { accelerationLeft, type Stop, stopFor, velocityLeft, wayLeft } from './stopping'
 import {
   MOVE_AXES,
   type MoveAxis,
@@ -37,17 +37,17 @@ interface Peaks {
 function peaksAlong(path: Path): Record<MoveAxis, Peaks> {
   const peaks = {} as Record<MoveAxis, Peaks>
   for (const axis of MOVE_AXES) peaks[axis] = { first: 0, second: 0, third: 0 }
-  let before: Record<MoveAxis, Along> | null = null
+  let [point, before] = [emptyPoint(), emptyPoint()]
   for (let i = 0; i <= SAMPLES; i++) {
-    const point = path(i / SAMPLES)
+    path(i / SAMPLES, point)
     for (const axis of MOVE_AXES) {
       const most = peaks[axis]
       most.first = Math.max(most.first, Math.abs(point[axis].first))
       most.second = Math.max(most.second, Math.abs(point[axis].second))
-      if (before)
-        most.third = Math.max(most.third, Math.abs(point[axis].second - before[axis].second) * SAMPLES)
+      if (i === 0) continue
+      most.third = Math.max(most.third, Math.abs(point[axis].second - before[axis].second) * SAMPLES)
     }
-    before = point
+    ;[point, before] = [before, point]
   }
   return peaks
 }
@@ -82,15 +82,15 @@ interface Motion {
 
 function stateAt({ path, seconds, share, from, stops }: Motion, t: number): MoveState {
   const { s, rate, change } = progressAt(t, seconds, share)
-  const point = path(s)
+  const point = path(s, emptyPoint())
   const state = {} as MoveState
   for (const axis of MOVE_AXES) {
     const { value, first, second } = point[axis]
-    const own = stops && stoppingAt(from[axis], stops[axis], Math.max(0, t))
     state[axis] = {
-      position: value + (own?.position ?? 0),
-      velocity: first * rate + (own?.velocity ?? 0),
-      acceleration: second * rate * rate + first * change + (own?.acceleration ?? 0),
+      position: value + (stops ? wayLeft(from[axis], stops[axis], t) : 0),
+      velocity: first * rate + (stops ? velocityLeft(from[axis], stops[axis], t) : 0),
+      acceleration:
+        second * rate * rate + first * change + (stops ? accelerationLeft(from[axis], stops[axis], t) : 0),
     }
   }
   return state
@@ -100,12 +100,58 @@ function stateAt({ path, seconds, share, from, stops }: Motion, t: number): Move
 const endOf = ({ seconds, stops }: Pick<Motion, 'seconds' | 'stops'>) =>
   Math.max(seconds, ...(stops ? MOVE_AXES.map((axis) => Math.max(stops[axis].speed, stops[axis].accel)) : []))
 
-function isWithin(motion: Motion, limits: MoveLimits, t: number): boolean {
-  const state = stateAt(motion, t)
-  for (const axis of MOVE_AXES) {
-    const { velocity, acceleration } = state[axis]
+/** How far a move of one second is at the moments that are looked at, by the share of its ramps. */
+const PROGRESS: ReadonlyMap<number, readonly Progress[]> = new Map(
+  SHARES.map((share) => [
+    share,
+    Array.from({ length: CHECKS + 1 }, (_, i) => progressAt(i / CHECKS, 1, share)),
+  ]),
+)
+/** Two derivatives of each axis. */
+const NUMBERS = 2 * MOVE_AXES.length
+
+/**
+ * The way's derivatives at those moments: they are the same however long the move takes, so that each is worked out
+ * once, when it is first asked for.
+ */
+function derivativesOf(path: Path): (share: number, i: number) => Float64Array {
+  const known = new Map<number, Float64Array>()
+  const point = emptyPoint()
+  return (share, i) => {
+    const numbers = known.get(share) ?? new Float64Array(NUMBERS * (CHECKS + 1)).fill(Number.NaN)
+    known.set(share, numbers)
+    const start = NUMBERS * i
+    if (!Number.isNaN(numbers[start])) return numbers
+    path(PROGRESS.get(share)![i]!.s, point)
+    for (let k = 0; k < MOVE_AXES.length; k++) {
+      const { first, second } = point[MOVE_AXES[k]!]
+      numbers[start + 2 * k] = first
+      numbers[start + 2 * k + 1] = second
+    }
+    return numbers
+  }
+}
+
+/** Once the way is done only the stop goes on, and that does not gain speed. */
+function isWithin(
+  { seconds, share, from, stops }: Motion,
+  limits: MoveLimits,
+  i: number,
+  derivatives: Float64Array,
+): boolean {
+  const t = (seconds * i) / CHECKS
+  const progress = PROGRESS.get(share)![i]!
+  const rate = progress.rate / seconds
+  const change = progress.change / seconds ** 2
+  for (let k = 0; k < MOVE_AXES.length; k++) {
+    const axis = MOVE_AXES[k]!
+    const first = derivatives[NUMBERS * i + 2 * k]!
+    const second = derivatives[NUMBERS * i + 2 * k + 1]!
+    const velocity = first * rate + (stops ? velocityLeft(from[axis], stops[axis], t) : 0)
+    const acceleration =
+      second * rate * rate + first * change + (stops ? accelerationLeft(from[axis], stops[axis], t) : 0)
     // What it does already cannot be undone: it may not get worse.
-    const { velocity: v0, acceleration: a0 } = motion.from[axis]
+    const { velocity: v0, acceleration: a0 } = from[axis]
     if (Math.abs(velocity) > Math.max(limits[axis].speed / MARGIN, Math.abs(v0) * MARGIN)) return false
     if (Math.abs(acceleration) > Math.max(limits[axis].accel / MARGIN, Math.abs(a0) * MARGIN)) return false
   }
@@ -116,11 +162,15 @@ function isWithin(motion: Motion, limits: MoveLimits, t: number): boolean {
  * @param first the moment that is looked at first: one that was too much is likely to be so in the next try
  * @returns which of the moments is too much; null if none is
  */
-function tooMuchAt(motion: Motion, limits: MoveLimits, first: number): number | null {
-  const ends = endOf(motion)
+function tooMuchAt(
+  motion: Motion,
+  limits: MoveLimits,
+  first: number,
+  derivatives: ReturnType<typeof derivativesOf>,
+): number | null {
   for (let k = 0; k <= CHECKS; k++) {
     const i = (first + k) % (CHECKS + 1)
-    if (!isWithin(motion, limits, (ends * i) / CHECKS)) return i
+    if (!isWithin(motion, limits, i, derivatives(motion.share, i))) return i
   }
   return null
 }
@@ -134,7 +184,7 @@ const trajectoryOf = (motion: Motion): MoveTrajectory => ({
 const placeOf = (state: MoveState, stops: Motion['stops']) => {
   const place = {} as Record<MoveAxis, number>
   for (const axis of MOVE_AXES) {
-    const far = stops ? -stoppingAt(state[axis], stops[axis], 0).position : 0
+    const far = stops ? -wayLeft(state[axis], stops[axis], 0) : 0
     place[axis] = state[axis].position + far
   }
   return place
@@ -160,9 +210,10 @@ export function planMove({ from, to, seconds, limits, hfovDeg }: MoveInput): Pla
   }
   let least = quickest.least
   if (stops) {
+    const derivatives = derivativesOf(path)
     let at: number | null = 0
     for (let i = 0; i < TRIES; i++) {
-      at = tooMuchAt(of(least), limits, at)
+      at = tooMuchAt(of(least), limits, at, derivatives)
       if (at === null) break
       least *= LONGER
     }

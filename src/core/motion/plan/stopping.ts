@@ -24,20 +24,32 @@ export const stopSeconds = (moment: Moment, limits: AxisLimits): number => {
   return Math.max(speed, accel)
 }
 
-/** @returns the motion t seconds after its start, with the position counted from where it will stand */
-export function stoppingAt({ velocity: v, acceleration: a }: Moment, stop: Stop, t: number): Moment {
-  const moment = { position: 0, velocity: 0, acceleration: 0 }
-  if (t < stop.speed) {
-    const x = t / stop.speed
-    moment.position += v * stop.speed * (x ** 4 / 2 - x ** 3 + x - 0.5)
-    moment.velocity += v * (2 * x ** 3 - 3 * x * x + 1)
-    moment.acceleration += (v * (6 * x * x - 6 * x)) / stop.speed
-  }
-  if (t < stop.accel) {
-    const x = t / stop.accel
-    moment.position += a * stop.accel ** 2 * (x ** 4 / 4 - (2 * x ** 3) / 3 + (x * x) / 2 - 1 / 12)
-    moment.velocity += a * stop.accel * (x ** 3 - 2 * x * x + x)
-    moment.acceleration += a * (3 * x * x - 4 * x + 1)
-  }
-  return moment
+/** What is left of a speed and of an acceleration after a share x of their times, each with its derivatives. */
+const SPEED = {
+  position: (x: number) => x ** 4 / 2 - x ** 3 + x - 0.5,
+  velocity: (x: number) => 2 * x ** 3 - 3 * x * x + 1,
+  acceleration: (x: number) => 6 * x * x - 6 * x,
+}
+const ACCEL = {
+  position: (x: number) => x ** 4 / 4 - (2 * x ** 3) / 3 + (x * x) / 2 - 1 / 12,
+  velocity: (x: number) => x ** 3 - 2 * x * x + x,
+  acceleration: (x: number) => 3 * x * x - 4 * x + 1,
+}
+
+/** How fast an axis is t seconds after its stop began. */
+export function velocityLeft({ velocity: v, acceleration: a }: Moment, stop: Stop, t: number): number {
+  const ofSpeed = t < stop.speed ? v * SPEED.velocity(t / stop.speed) : 0
+  return ofSpeed + (t < stop.accel ? a * stop.accel * ACCEL.velocity(t / stop.accel) : 0)
+}
+
+/** What it accelerates by then. */
+export function accelerationLeft({ velocity: v, acceleration: a }: Moment, stop: Stop, t: number): number {
+  const ofSpeed = t < stop.speed ? (v * SPEED.acceleration(t / stop.speed)) / stop.speed : 0
+  return ofSpeed + (t < stop.accel ? a * ACCEL.acceleration(t / stop.accel) : 0)
+}
+
+/** Where it is then, counted from where it will stand. */
+export function wayLeft({ velocity: v, acceleration: a }: Moment, stop: Stop, t: number): number {
+  const ofSpeed = t < stop.speed ? v * stop.speed * SPEED.position(t / stop.speed) : 0
+  return ofSpeed + (t < stop.accel ? a * stop.accel ** 2 * ACCEL.position(t / stop.accel) : 0)
 }

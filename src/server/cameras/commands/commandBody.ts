@@ -25,7 +25,7 @@ import { RequestHealth } from '../requestHealth'
 import { REQUEST_WORDS } from '../requestWords'
 import { Watched } from '../watched'
 import { CommandSettings } from './commandSettings'
-import { type CommandParts, commandOrders, tells } from './orderTable'
+import { type CommandParts, commandOrders, type TravelLane, tells } from './orderTable'
 import { stopOrders } from './stopOrders'
 import type { CommandAddress, Wire } from './wire'
 
@@ -92,10 +92,7 @@ export class CommandBody implements Body {
         return body.reading
       },
       send: (name, values) => this.send(name, values),
-      travels: (...lanes) => {
-        for (const lane of lanes) this.last.delete(lane)
-        this.busyUntilMs = clock.now() + EXPECT_MOVE_MS
-      },
+      travel: (lanes, name, values) => this.travel(lanes, name, values),
       readSoon: () => this.readSoon(),
     })
     if (parts.lens && set.settings.length > 0)
@@ -209,6 +206,13 @@ export class CommandBody implements Body {
     if (before === text || (stop && before === undefined)) return
     this.last.set(name, text)
     this.lanes[name].set({ stop, send: () => this.send(name, values) })
+  }
+
+  private travel(lanes: readonly TravelLane[], name: ActionName, values: Values): Promise<unknown> {
+    for (const lane of lanes) this.last.delete(lane)
+    this.busyUntilMs = this.clock.now() + EXPECT_MOVE_MS
+    const send = (): Promise<unknown> => this.send(name, values)
+    return lanes.reduce((inner, lane) => () => this.lanes[lane].travel(inner), send)()
   }
 
   private send(name: ActionName, values: Values): Promise<string> {

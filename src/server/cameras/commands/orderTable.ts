@@ -11,6 +11,8 @@ export interface CommandParts {
   lens: boolean
 }
 
+export type TravelLane = 'drive' | 'zoom'
+
 /** What the driver lends to its orders. */
 export interface CommandHost {
   readonly set: CommandSet
@@ -18,8 +20,8 @@ export interface CommandHost {
   readonly parts: CommandParts
   readonly reading: Reading
   send(name: ActionName, values: Values): Promise<unknown>
-  /** It is about to move without a hand, on these lanes. */
-  travels(...lanes: ('drive' | 'zoom')[]): void
+  /** Makes it move without a hand, in place of what drives these lanes. */
+  travel(lanes: readonly TravelLane[], name: ActionName, values: Values): Promise<unknown>
   readSoon(): void
 }
 
@@ -36,15 +38,18 @@ export function tells(set: CommandSet, name: string): boolean {
 export function commandOrders(host: CommandHost): BodyOrders {
   const { set, profile, parts } = host
   const { actions } = set
-  const order = async (name: ActionName, values: Values): Promise<CameraResult> => {
+  const asked = async (work: Promise<unknown>): Promise<CameraResult> => {
     try {
-      await host.send(name, values)
+      await work
       host.readSoon()
       return DONE
     } catch (error) {
       return { ok: false, message: (error as Error).message }
     }
   }
+  const order = (name: ActionName, values: Values) => asked(host.send(name, values))
+  const travel = (lanes: readonly TravelLane[], name: ActionName, values: Values) =>
+    asked(host.travel(lanes, name, values))
   const switches = parts.lens && actions.autoFocusOn && actions.autoFocusOff && tells(set, 'autoFocus')
   const focusMode = (auto: boolean) => order(auto ? 'autoFocusOn' : 'autoFocusOff', {})
   const goToFocus = async ({ focusAuto = true, focus }: Goal): Promise<CameraResult> => {
@@ -56,16 +61,13 @@ export function commandOrders(host: CommandHost): BodyOrders {
   const orders: BodyOrders = {
     async goTo(goal) {
       const results: Promise<CameraResult>[] = []
-      host.travels()
       if (parts.head && goal.panDeg !== undefined && goal.tiltDeg !== undefined) {
         if (!actions.goTo) return NO_ACTION('go to a position')
-        host.travels('drive')
         const pan = angleToUnits(set, 'pan', goal.panDeg)
-        results.push(order('goTo', { pan, tilt: angleToUnits(set, 'tilt', goal.tiltDeg) }))
+        results.push(travel(['drive'], 'goTo', { pan, tilt: angleToUnits(set, 'tilt', goal.tiltDeg) }))
       }
       if (parts.lens && goal.zoom !== undefined && actions.zoomTo) {
-        host.travels('zoom')
-        results.push(order('zoomTo', { zoom: lensToUnits(set, profile, 'zoom', goal.zoom) }))
+        results.push(travel(['zoom'], 'zoomTo', { zoom: lensToUnits(set, profile, 'zoom', goal.zoom) }))
       }
       if (switches && goal.focusAuto !== undefined) results.push(goToFocus(goal))
       host.readSoon()
@@ -74,17 +76,12 @@ export function commandOrders(host: CommandHost): BodyOrders {
   }
   if (switches) orders.focusMode = ({ auto }) => focusMode(auto)
   if (actions.powerOn && actions.standby) orders.power = ({ on }) => order(on ? 'powerOn' : 'standby', {})
-  if (parts.head && actions.home)
-    orders.home = () => {
-      host.travels('drive')
-      return order('home', {})
-    }
+  if (parts.head && actions.home) orders.home = () => travel(['drive'], 'home', {})
   if (actions.memoryRecall)
     orders.memory = async ({ action, number }) => {
       if (action === 'set')
         return actions.memorySet ? order('memorySet', { number }) : NO_ACTION('store in its memories')
-      host.travels('drive', 'zoom')
-      return order('memoryRecall', { number })
+      return travel(['drive', 'zoom'], 'memoryRecall', { number })
     }
   return orders
 }

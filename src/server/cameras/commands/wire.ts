@@ -5,7 +5,7 @@ import { connect, type Socket } from 'node:net'
 import type { CommandRequest, CommandSet } from '../../../core/commands/commandSet'
 import { fillTemplate, type Values } from '../../../core/commands/template'
 import { pinnedAgent } from '../../links/certificates'
-import { http } from '../../links/http'
+import { http, type Requests } from '../../links/http'
 import { resolveTarget } from '../../links/targets'
 import { troubleText } from '../../links/troubles'
 import { DeviceFault } from '../deviceFault'
@@ -36,8 +36,8 @@ const late = () => new DeviceFault('network', troubleText({ code: 'ETIMEDOUT', m
 const broken = (error: NodeJS.ErrnoException) =>
   new DeviceFault('network', troubleText(error), error.code ?? null)
 
-export function openWire(set: CommandSet, address: CommandAddress): Wire {
-  if (set.transport === 'http') return new HttpWire(set, address)
+export function openWire(set: CommandSet, address: CommandAddress, requests: Requests = http): Wire {
+  if (set.transport === 'http') return new HttpWire(set, address, requests)
   return set.transport === 'tcp' ? new TcpWire(set, address) : new UdpWire(address)
 }
 
@@ -47,6 +47,7 @@ class HttpWire implements Wire {
   constructor(
     private readonly set: CommandSet,
     private readonly address: CommandAddress,
+    private readonly request: Requests,
   ) {
     this.agent = address.secure ? pinnedAgent() : new Agent({ keepAlive: true, maxSockets: 4 })
   }
@@ -54,7 +55,7 @@ class HttpWire implements Wire {
   async send(request: CommandRequest, values: Values): Promise<string> {
     const { host, port, user, password, secure, openly } = this.address
     const body = request.text === undefined ? undefined : fillTemplate(request.text, values)
-    const answer = await http({
+    const answer = await this.request({
       url: new URL(
         `${secure ? 'https' : 'http'}://${host}:${port}${fillTemplate(request.path ?? '/', values)}`,
       ),

@@ -13,7 +13,7 @@ import {
 } from '../../../core/onvif/soap'
 import { parsedUrl } from '../../../core/safely'
 import { pinnedAgent } from '../../links/certificates'
-import { http } from '../../links/http'
+import { http, type Requests } from '../../links/http'
 import { DeviceFault } from '../deviceFault'
 import { stopLogin } from '../stopLogin'
 
@@ -81,6 +81,7 @@ export class OnvifClient {
   constructor(
     private readonly address: OnvifAddress,
     private readonly wall: () => number,
+    private readonly request: Requests = http,
   ) {
     this.agent = address.secure ? pinnedAgent() : new Agent({ keepAlive: true, maxSockets: 4 })
     this.base = `${address.secure ? 'https' : 'http'}://${address.host}:${address.port}`
@@ -149,7 +150,7 @@ export class OnvifClient {
   private async post(path: string, body: string): Promise<{ message: Message; date: string | undefined }> {
     const { user, password, openly } = this.address
     try {
-      const answer = await http({
+      const answer = await this.request({
         url: new URL(`${this.base}${path}`),
         method: 'POST',
         body,

@@ -224,14 +224,21 @@ export class OnvifBody implements Body {
       seek: (goal) => this.seek(goal),
       ptz: (text) => this.ptz(text),
       imaging: (text) => this.imaging(text),
-      travels: () => {
-        this.moveCount += 1
-        this.lastMove = TRAVELS
-        this.busyUntilMs = this.clock.now() + EXPECT_MOVE_MS
+      travels: () => this.travels(),
+      travel: (text) => {
+        this.travels()
+        return this.move.travel(() => this.ptz(text))
       },
       readSoon: () => this.readSoon(),
       picture: this.picture,
     })
+  }
+
+  private travels(): void {
+    this.moveCount += 1
+    this.lastMove = TRAVELS
+    this.cancelRepeat()
+    this.busyUntilMs = this.clock.now() + EXPECT_MOVE_MS
   }
 
   private get moves(): boolean {

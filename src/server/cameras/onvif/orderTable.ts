@@ -19,8 +19,10 @@ export interface OnvifHost {
   seek(goal: Goal): CameraResult
   ptz(body: string): Promise<Message>
   imaging(body: string): Promise<Message>
-  /** It is about to move without a hand. */
+  /** It is about to move without a hand, by drives of its own. */
   travels(): void
+  /** Makes it move without a hand, in place of what drives it. */
+  travel(body: string): Promise<unknown>
   readSoon(): void
   readonly picture: OnvifPicture
 }
@@ -56,8 +58,7 @@ async function memory(host: OnvifHost, profile: string, action: 'set' | 'recall'
   }
   const found = onvif.presetNumbered(presets, number)
   if (!found) throw new DeviceFault('refused', `The camera has nothing in memory ${number}.`)
-  host.travels()
-  await host.ptz(onvif.goToPreset(profile, found.token))
+  await host.travel(onvif.goToPreset(profile, found.token))
   host.readSoon()
 }
 
@@ -67,10 +68,10 @@ export function onvifOrders(device: OnvifDevice | null, host: OnvifHost): BodyOr
   const orders: BodyOrders = {}
   if (node) {
     orders.goTo = async (goal) => {
-      host.travels()
       const to = host.space.position(node, goal)
+      if (!node.absolute) host.travels()
       const result = node.absolute
-        ? await asked(() => host.ptz(onvif.absoluteMove(profile, to, node)))
+        ? await asked(() => host.travel(onvif.absoluteMove(profile, to, node)))
         : host.seek(goal)
       host.readSoon()
       if (!result.ok || goal.focusAuto === undefined || !host.images) return result
@@ -78,11 +79,7 @@ export function onvifOrders(device: OnvifDevice | null, host: OnvifHost): BodyOr
     }
     if (node.presets > 0)
       orders.memory = ({ action, number }) => asked(() => memory(host, profile, action, number))
-    if (node.home)
-      orders.home = () => {
-        host.travels()
-        return asked(() => host.ptz(onvif.goHome(profile)))
-      }
+    if (node.home) orders.home = () => asked(() => host.travel(onvif.goHome(profile)))
   }
   if (services.imaging && host.images) {
     orders.focusMode = async ({ auto }) => {
