@@ -37,6 +37,8 @@ const TOLD_S = 0.004
 /** Rounding of a report, units. */
 const ROUNDING = 0.4
 const SETTLED_S = 0.08
+/** How unlike its braking is to its start, as a share of the ramp's time. */
+const UNLIKE = 0.1
 /** Faster than this rounding no longer hides how unevenly positions come, units per second. */
 const QUICK = 60
 /** From the middle of absolute deviations to a standard deviation. */
@@ -45,6 +47,9 @@ const MAD = 1.48
 interface Line {
   speed: number
   sigma: number
+  /** How many positions it goes through, and how far apart they are, s, one standard deviation. */
+  count: number
+  spread: number
   /** When the line would have left the start, s after the order. */
   onset: number
   onsetSigma: number
@@ -76,6 +81,8 @@ function lineOf(run: DriveRun, rampS: number, delayS: number): Line | null {
   return {
     speed: abs(speed),
     sigma: noise / spread,
+    count: used.length,
+    spread,
     onset,
     onsetSigma:
       hypot(noise, ROUNDING / 2) / abs(speed) + (noise / spread / abs(speed)) * ((t0 - run.toldMs) / 1000),
@@ -83,11 +90,12 @@ function lineOf(run: DriveRun, rampS: number, delayS: number): Line | null {
   }
 }
 
-/** Least squares of y = a + b x with weights. */
+/** Least squares of y = a + b x with weights. @param nearZero how far b is from 0 at all likely, one standard deviation */
 function fitLine(
   points: readonly { x: number; y: number; sigma: number }[],
+  nearZero = Number.POSITIVE_INFINITY,
 ): { a: Figure; b: Figure } | null {
-  let [s, sx, sy, sxx, sxy] = [0, 0, 0, 0, 0]
+  let [s, sx, sy, sxx, sxy] = [0, 0, 0, nearZero ** -2, 0]
   for (const { x, y, sigma } of points) {
     const w = 1 / sigma ** 2
     s += w
@@ -137,13 +145,23 @@ export function learnDrives(runs: readonly DriveRun[], steps: number, accel: num
     delay = min(0.6, max(0, fitted.a.value))
     if (fitted.b.value > 0) ramp = min(20 * accel, max(accel / 20, 1 / (2 * fitted.b.value)))
   }
+  // A position is up to one renewal old when it is seen, evenly between: by half of it on the mean.
+  const quick = lines.filter(({ line }) => line.speed > QUICK)
+  // Where the questions keep step with the renewals it only shows from run to run.
+  const onsets = quick.map(({ line }) =>
+    abs(line.onset - (fitted ? fitted.a.value + fitted.b.value * line.speed : line.onset)),
+  )
+  const uneven = max(median(quick.map(({ line }) => line.uneven)), MAD * median(onsets))
+  const timeS = max(TIME_S, uneven)
+  for (const { line } of lines)
+    line.sigma = hypot(ROUNDING, line.speed * timeS) / sqrt(line.count) / line.spread
   // way = v (T - late) + c v²: the first order waits for the line, and braking runs on less than starting lags behind.
   const known = lines.map(({ run, line }) => {
     const seconds = (run.stoppedMs - run.toldMs) / 1000
     const [v, way] = [line.speed, abs(run.to - run.from)]
     return { x: v, y: (way - v * seconds) / v, sigma: (line.sigma * seconds + 0.5) / v }
   })
-  const c = known.length >= 4 ? fitLine(known) : null
+  const c = known.length >= 4 ? fitLine(known, UNLIKE / (2 * ramp)) : null
   const speeds: (Figure | null)[] = Array.from({ length: steps }, (_, i) => {
     const of = runs.filter((run) => abs(run.step) === i + 1)
     const found = of.flatMap((run): Figure[] => {
@@ -153,20 +171,14 @@ export function learnDrives(runs: readonly DriveRun[], steps: number, accel: num
       if (way < 2 || seconds <= 0) return []
       const rough = line?.speed ?? way / seconds
       const whole = c ? (way - c.b.value * rough * rough) / (seconds + c.a.value) : way / seconds
-      const wholeSigma = hypot(ROUNDING * 1.4, rough * TOLD_S) / seconds + 0.007 * whole
+      const unlike = (c?.b.sigma ?? 0) * rough * rough
+      const wholeSigma = hypot(ROUNDING * 1.4, rough * TOLD_S, unlike) / seconds + 0.007 * whole
       const one = { value: whole, sigma: wholeSigma }
       return line ? [one, { value: line.speed, sigma: line.sigma + 0.006 * line.speed }] : [one]
     })
     return joined(found)
   })
-  // A position is up to one renewal old when it is seen, evenly between: by half of it on the mean.
-  const quick = lines.filter(({ line }) => line.speed > QUICK)
-  // Where the questions keep step with the renewals it only shows from run to run.
-  const onsets = quick.map(({ line }) =>
-    abs(line.onset - (fitted ? fitted.a.value + fitted.b.value * line.speed : line.onset)),
-  )
-  const uneven = median(quick.map(({ line }) => line.uneven))
-  const renewal = sqrt(12) * max(uneven, MAD * median(onsets))
+  const renewal = sqrt(12) * uneven
   const late = renewal / 2
   const told = fitted && fitted.b.value > 2 * fitted.b.sigma
   return {

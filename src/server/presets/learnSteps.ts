@@ -125,7 +125,10 @@ export async function learnEnds(learner: Learner, known: Known): Promise<Partial
 
 /** A run is to go so many of the head's steps at least, and last so long where it has the room, s. */
 const LEAST_WAY = 60
-const [SHORTEST_S, LONGEST_S, EVENLY_S] = [0.9, 5, 1.3]
+const [SHORTEST_S, LONGEST_S, EVENLY_S] = [0.9, 5, 1.7]
+/** One that has no room for that is run again, so often at most. */
+const MOST_RUNS = 3
+const ENOUGH = 0.8
 const OF_ROOM = 0.85
 /** The first run shows which way it counts, and how fast it is about. */
 const TRIAL_S = 0.7
@@ -184,7 +187,8 @@ export async function learnDriveSteps(
   await learner.goTo({ pan: middle(known.pan), tilt: middle(known.tilt), zoom: known.zoom.low })
   const trial = await learner.run({ pan: first, tilt: first, zoom: 0 }, TRIAL_S)
   for (const axis of ['pan', 'tilt'] as const) see(axis, traceOf(trial, axis, first))
-  for (let i = count - 1; i >= 0; i--) {
+  /** @returns for how long it ran evenly, by the axis that did so least, s */
+  const runStep = async (i: number): Promise<number> => {
     const axes = (['pan', 'tilt'] as const).filter((axis) => i < profile[axis].speedsDegPerSec.length)
     let at = learner.here
     const planned = () => axes.map((axis) => runFor(at[axis], known[axis], units(axis, i), ramp(axis)))
@@ -208,9 +212,12 @@ export async function learnDriveSteps(
       steps[axis] = plans[k]!.sign * way[axis] * (i + 1)
     })
     const trace = await learner.run(steps, Math.max(0.4, seconds))
-    for (const axis of axes) {
-      runs[axis].push(traceOf(trace, axis, steps[axis]))
-    }
+    for (const axis of axes) runs[axis].push(traceOf(trace, axis, steps[axis]))
+    return seconds - Math.max(...axes.map((axis) => units(axis, i) / ramp(axis)))
+  }
+  for (let i = count - 1; i >= 0; i--) {
+    let even = 0
+    for (let k = 0; k < MOST_RUNS && even < ENOUGH * EVENLY_S; k++) even += Math.max(0, await runStep(i))
   }
   const found = (axis: 'pan' | 'tilt') =>
     learnDrives(runs[axis], profile[axis].speedsDegPerSec.length, ramp(axis))
@@ -281,9 +288,13 @@ export async function learnZoomSteps(learner: Learner, known: Known): Promise<Pa
   const runs: DriveRun[] = []
   for (let i = zoomSpeedsPerSec.length - 1; i >= 0; i--) {
     const speed = zoomSpeedsPerSec[i]!
-    const { sign, seconds } = runFor(learner.here.zoom, known.zoom, speed, zoomAccelPerSec2)
-    const step = sign * (i + 1)
-    runs.push(traceOf(await learner.run({ pan: 0, tilt: 0, zoom: step }, seconds), 'zoom', step))
+    let even = 0
+    for (let k = 0; k < MOST_RUNS && even < ENOUGH * EVENLY_S; k++) {
+      const { sign, seconds } = runFor(learner.here.zoom, known.zoom, speed, zoomAccelPerSec2)
+      const step = sign * (i + 1)
+      runs.push(traceOf(await learner.run({ pan: 0, tilt: 0, zoom: step }, seconds), 'zoom', step))
+      even += Math.max(0, seconds - speed / zoomAccelPerSec2)
+    }
   }
   const { speeds } = learnDrives(runs, zoomSpeedsPerSec.length, zoomAccelPerSec2)
   return speeds.some((s) => s !== null) ? { zoomPerSec: speeds } : {}
