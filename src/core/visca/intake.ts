@@ -13,8 +13,12 @@ const JITTER_MS = 3
 /** Wider gaps that are tried in turn, ms: one picture of the slowest camera that is known, and more. */
 const WIDER_MS = [35, 50, 60]
 const WIDEST_MS = 60
-/** The difference of the two shares against its own chance spread: this much is hardly chance. */
+/** The difference of two shares against its own chance spread: this much is hardly chance. */
 const CLEARLY = 2.8
+/** That much hardly is where it is looked at after each packet. */
+const SUSPICIOUS = 3.4
+/** A network that loses more than this of the packets that stand alone lets a wider gap seem to help by chance. */
+const LOSSY = 0.1
 const LEAST_SEEN = 8
 /** With so much lost while answers still come, whatever the reason, less is sent. */
 const TOO_MUCH = 0.5
@@ -45,9 +49,24 @@ class Share {
     return share - this.share > CLEARLY * Math.sqrt((common * (1 - common) * 2) / Math.max(1, this.seen))
   }
 
+  helpsAgainst(share: number): boolean {
+    return this.share <= HELPS * share && this.clearlyBelow(share)
+  }
+
   get share(): number {
     return this.seen === 0 ? 0 : this.lost / this.seen
   }
+}
+
+/** A wider gap that is being tried. */
+interface Trial {
+  /** What it was before, and what was lost then. */
+  gapMs: number
+  lost: number
+  left: number
+  lossy: boolean
+  /** It seemed to help: what it was, and what was lost. Now it is as before again, for comparison. */
+  helped: { gapMs: number; all: Share } | null
 }
 
 export class Intake {
@@ -55,8 +74,7 @@ export class Intake {
   private close = new Share()
   private alone = new Share()
   private all = new Share()
-  /** A wider gap that is being tried: what it was before, and what was lost then. */
-  private trial: { gapMs: number; lost: number; left: number } | null = null
+  private trial: Trial | null = null
   /** One that followed closely was lost: the next one stands alone. */
   private careful: 'any' | 'order' | null = null
   private pause = 0
@@ -103,30 +121,56 @@ export class Intake {
     if (close.seen < LEAST_SEEN || alone.seen < LEAST_SEEN / 2) return false
     const common = (close.lost + alone.lost) / (close.seen + alone.seen)
     const spread = Math.sqrt(common * (1 - common) * (1 / close.seen + 1 / alone.seen))
-    return close.share - alone.share > CLEARLY * spread
+    return close.share - alone.share > SUSPICIOUS * spread
   }
 
   private widen(): void {
-    this.trial = { gapMs: this.gapMs, lost: this.all.share, left: TRIAL }
+    const lossy = this.alone.seen >= LEAST_SEEN / 2 && this.alone.share > LOSSY
+    this.trial = { gapMs: this.gapMs, lost: this.all.share, left: TRIAL, lossy, helped: null }
     this.gapMs = WIDER_MS.find((ms) => ms > this.gapMs + 4) ?? WIDEST_MS
+    this.forget()
+  }
+
+  private forget(): void {
     this.close = new Share()
     this.alone = new Share()
     this.all = new Share()
   }
 
-  private judge(trial: NonNullable<typeof this.trial>): boolean {
+  private judge(trial: Trial): boolean {
     trial.left -= 1
     if (trial.left > 0) return false
     this.trial = null
-    if (this.all.share <= HELPS * trial.lost && this.all.clearlyBelow(trial.lost)) return true
+    if (trial.helped) return this.compare(trial, trial.helped)
+    if (this.all.helpsAgainst(trial.lost)) {
+      if (!trial.lossy) return true
+      this.trial = { ...trial, left: TRIAL, helped: { gapMs: this.gapMs, all: this.all } }
+      this.gapMs = trial.gapMs
+      this.forget()
+      return false
+    }
     // At the widest nothing else is left to try; before that one step more may be what it needs.
     if (this.gapMs < WIDEST_MS && this.losesTooMuch) {
       this.widen()
       return false
     }
-    this.gapMs = trial.gapMs
+    this.takeBack(trial)
+    return false
+  }
+
+  private compare(trial: Trial, { gapMs, all }: NonNullable<Trial['helped']>): boolean {
+    if (!all.helpsAgainst(this.all.share)) {
+      this.takeBack(trial)
+      return false
+    }
+    this.gapMs = gapMs
+    this.forget()
+    return true
+  }
+
+  private takeBack({ gapMs }: Trial): void {
+    this.gapMs = gapMs
     this.pause = this.pauseAfter
     this.pauseAfter *= 2
-    return false
   }
 }
