@@ -139,7 +139,7 @@ function Place({ desk, view }: { desk: DeskView; view: CameraView }) {
                 <Words size={15} tone="mist" style={styles.about}>
                   {surveying
                     ? 'Its pictures are put together when it has taken all of them.'
-                    : 'A survey photographs all that this camera can reach. Every preset is then a frame on the room, and choosing a shot is touching the person.'}
+                    : 'A survey photographs all that this camera can reach. Presets then appear as frames on that picture, and you choose a shot by touching a person or a place.'}
                 </Words>
                 <View style={styles.keys}>
                   {mayStore && !surveying ? (

@@ -1,0 +1,44 @@
+/** What an event is run by. */
+import {
+  doublePrecision,
+  integer,
+  jsonb,
+  pgTable,
+  primaryKey,
+  text,
+  timestamp,
+  uuid,
+} from 'drizzle-orm/pg-core'
+import type { PartData, PartKind } from '../../../core/cues/show'
+import { createdAt, id } from './columns'
+import { event } from './venue'
+
+/** What an event is run by: cues, tours, recorded moves, clock starts, buttons. */
+export const showPart = pgTable('show_part', {
+  id: id(),
+  eventId: uuid('event_id')
+    .notNull()
+    .references(() => event.id, { onDelete: 'cascade' }),
+  kind: text('kind').$type<PartKind>().notNull(),
+  /** Place among those of its kind, rising. */
+  order: doublePrecision('order').notNull(),
+  /** Rises with each change, so that none overwrites another unseen. */
+  version: integer('version').notNull().default(1),
+  data: jsonb('data').$type<PartData<PartKind>>().notNull(),
+  createdAt: createdAt(),
+})
+
+/** What parts of an event were before they were changed or deleted. */
+export const showPartBefore = pgTable(
+  'show_part_before',
+  {
+    partId: uuid('part_id').notNull(),
+    version: integer('version').notNull(),
+    eventId: uuid('event_id')
+      .notNull()
+      .references(() => event.id, { onDelete: 'cascade' }),
+    data: jsonb('data').$type<PartData<PartKind>>().notNull(),
+    replacedAt: timestamp('replaced_at', { withTimezone: true }).notNull().defaultNow(),
+  },
+  (t) => [primaryKey({ columns: [t.partId, t.version] })],
+)
