@@ -15,7 +15,7 @@ const COLUMNS: readonly [head: string, unit: string, width: number, of: (s: Summ
   ['leap', '%/frame', 9, (s) => (100 * s.leapMedian).toFixed(2)],
   ['leap95', '%/frame', 9, (s) => (100 * s.leapP95).toFixed(2)],
 ]
-const NAME = 34
+const NAME = 42
 
 const lineOf = (name: string, cell: (column: (typeof COLUMNS)[number]) => string) =>
   name.padEnd(NAME) + COLUMNS.map((column) => cell(column).padStart(column[2])).join('')

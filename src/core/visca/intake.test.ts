@@ -30,7 +30,10 @@ test.each([0.05, 0.2])('a network that loses %d each way is not taken for a slow
   expect(SEEDS.filter((seed) => said(seed, 0, loss, 20_000) !== null).length).toBeLessThanOrEqual(1)
 })
 
-test.each([0, 0.05, 0.2])('a camera that takes one packet in 34 ms is found out, where %d are lost', (loss) => {
-  const found = SEEDS.map((seed) => said(seed, 34, loss, 4000))
-  expect(found.filter((at) => at === null).length).toBeLessThanOrEqual(loss > 0.1 ? 4 : 0)
-})
+test.each([0, 0.05, 0.2])(
+  'a camera that takes one packet in 34 ms is found out, where %d are lost',
+  (loss) => {
+    const found = SEEDS.map((seed) => said(seed, 34, loss, 4000))
+    expect(found.filter((at) => at === null).length).toBeLessThanOrEqual(loss > 0.1 ? 4 : 0)
+  },
+)

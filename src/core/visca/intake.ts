@@ -80,8 +80,14 @@ export class Intake {
   private pause = 0
   private pauseAfter = NOT_AGAIN
 
-  /** @param gapMs between any two packets but stops, ms; 0 if the camera takes them as they come */
-  constructor(public gapMs: number) {}
+  /**
+   * @param gapMs between any two packets but stops, ms; 0 if the camera takes them as they come
+   * @param connected no network loses anything: where answers stay away fewer packets help in any case
+   */
+  constructor(
+    public gapMs: number,
+    private readonly connected = false,
+  ) {}
 
   /** When the next packet may go. */
   get readyAtMs(): number {
@@ -121,11 +127,11 @@ export class Intake {
     if (close.seen < LEAST_SEEN || alone.seen < LEAST_SEEN / 2) return false
     const common = (close.lost + alone.lost) / (close.seen + alone.seen)
     const spread = Math.sqrt(common * (1 - common) * (1 / close.seen + 1 / alone.seen))
-    return close.share - alone.share > SUSPICIOUS * spread
+    return close.share - alone.share > (this.connected ? CLEARLY : SUSPICIOUS) * spread
   }
 
   private widen(): void {
-    const lossy = this.alone.seen >= LEAST_SEEN / 2 && this.alone.share > LOSSY
+    const lossy = !this.connected && this.alone.seen >= LEAST_SEEN / 2 && this.alone.share > LOSSY
     this.trial = { gapMs: this.gapMs, lost: this.all.share, left: TRIAL, lossy, helped: null }
     this.gapMs = WIDER_MS.find((ms) => ms > this.gapMs + 4) ?? WIDEST_MS
     this.forget()

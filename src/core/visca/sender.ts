@@ -107,7 +107,7 @@ export abstract class Sender {
     this.pulled = options.pulled ?? false
     this.patient = options.connected ?? false
     this.pacer = new Pacer(options.driveIntervalMs ?? 20, BURST)
-    this.intake = new Intake(options.gapMs ?? 0)
+    this.intake = new Intake(options.gapMs ?? 0, this.patient)
     this.positions = options.positions ?? USUAL_POSITIONS
   }
 

@@ -6,7 +6,7 @@ import { type Known, knownFrom, learnDriveSteps, learnEnds, learnRest, learnZoom
 import type { RoundWork } from './roundWork'
 
 /** How long each step takes about, s. */
-const SECONDS: Record<LearnStep, number> = { ends: 50, lens: 45, zoom: 75, drives: 120, rest: 25 }
+const SECONDS: Record<LearnStep, number> = { ends: 50, lens: 45, zoom: 75, drives: 150, rest: 25 }
 const WORDS: Record<LearnStep, string> = {
   ends: 'looking for its ends',
   lens: 'looking round for its angles',

@@ -18,7 +18,7 @@ const STEPS: Record<LearnStep, string> = {
   ends: 'Ends of its travel, 50 s',
   lens: 'Directions, angles and lens, 45 s',
   zoom: 'The whole zoom, 75 s',
-  drives: 'Speeds and delay, 2 min',
+  drives: 'Speeds and delay, 2½ min',
   rest: 'How exactly it comes back, 25 s',
 }
 

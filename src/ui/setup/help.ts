@@ -11,7 +11,7 @@ export const SETUP_HELP: HelpPage = {
     },
     {
       name: 'A camera, Learn the head',
-      does: 'the camera measures its own head and lens in about four minutes, off air. Look at what it learnt, then use it.',
+      does: 'the camera measures its own head and lens in four to five minutes, off air. Look at what it learnt, then use it.',
     },
     { name: 'Controls', does: 'your joystick, keys and speeds. They are yours alone.' },
     { name: 'Tally', does: 'where on air and preview come from, and which camera each input is.' },
