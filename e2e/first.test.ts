@@ -51,7 +51,8 @@ test('from nothing to the first moving camera in three steps', async () => {
   await pressIn(page, 'find-cameras')
   await fill(page, 'find-range', `${running.net}.11`)
   await pressIn(page, 'start-search')
-  await page.waitForSelector(by('choose-visca-udp'), { timeout: 20_000 })
+  // What is found meanwhile moves those below it.
+  await reads(page, 'search-state', /\d found\.$/, 30_000)
   await pressIn(page, 'choose-visca-udp')
   await fill(page, 'camera-name', 'Gallery')
   await pressIn(page, 'save-camera')
