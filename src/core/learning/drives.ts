@@ -37,7 +37,7 @@ const TOLD_S = 0.004
 /** Rounding of a report, units. */
 const ROUNDING = 0.4
 const SETTLED_S = 0.08
-/** How unlike its braking is to its start, as a share of the ramp's time. */
+/** How much its braking is likely to differ from its start, as a share of the ramp's time. */
 const UNLIKE = 0.1
 /** Faster than this rounding no longer hides how unevenly positions come, units per second. */
 const QUICK = 60
@@ -90,7 +90,7 @@ function lineOf(run: DriveRun, rampS: number, delayS: number): Line | null {
   }
 }
 
-/** Least squares of y = a + b x with weights. @param nearZero how far b is from 0 at all likely, one standard deviation */
+/** Least squares of y = a + b x with weights. @param nearZero b is expected within this of 0, one standard deviation */
 function fitLine(
   points: readonly { x: number; y: number; sigma: number }[],
   nearZero = Number.POSITIVE_INFINITY,

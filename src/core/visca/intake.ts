@@ -15,7 +15,7 @@ const WIDER_MS = [35, 50, 60]
 const WIDEST_MS = 60
 /** The difference of two shares against its own chance spread: this much is hardly chance. */
 const CLEARLY = 2.8
-/** That much hardly is where it is looked at after each packet. */
+/** Looked at after each packet, chance gets as far as that now and then: there it takes this much. */
 const SUSPICIOUS = 3.4
 /** A network that loses more than this of the packets that stand alone lets a wider gap seem to help by chance. */
 const LOSSY = 0.1
@@ -82,7 +82,7 @@ export class Intake {
 
   /**
    * @param gapMs between any two packets but stops, ms; 0 if the camera takes them as they come
-   * @param connected no network loses anything: where answers stay away fewer packets help in any case
+   * @param connected nothing is lost on the way: where answers stay away, fewer packets help in any case
    */
   constructor(
     public gapMs: number,

@@ -11,9 +11,9 @@ export interface LaneOrder {
 }
 
 const STOP_AGAIN_MS = 120
-/** A travel waits so long for a stop that nobody answers. */
+/** The longest that a travel waits for the answer to a stop. */
 const STOP_FIRST_MS = 1500
-/** A travel that may have been overtaken is told again at most so often. */
+/** How often a travel that may have been overtaken is tried again, at most. */
 const TRAVEL_TRIES = 4
 
 export class LaneSender {

@@ -126,9 +126,9 @@ export async function learnEnds(learner: Learner, known: Known): Promise<Partial
 /** A run is to go so many of the head's steps at least, and last so long where it has the room, s. */
 const LEAST_WAY = 60
 const [SHORTEST_S, LONGEST_S, EVENLY_S] = [0.9, 5, 1.7]
-/** One that has no room for that is run again, so often at most. */
-const MOST_RUNS = 3
+/** A step that has no room for that is run again, until it has run evenly for this share of it, or this often. */
 const ENOUGH = 0.8
+const MOST_RUNS = 3
 const OF_ROOM = 0.85
 /** The first run shows which way it counts, and how fast it is about. */
 const TRIAL_S = 0.7
@@ -187,7 +187,7 @@ export async function learnDriveSteps(
   await learner.goTo({ pan: middle(known.pan), tilt: middle(known.tilt), zoom: known.zoom.low })
   const trial = await learner.run({ pan: first, tilt: first, zoom: 0 }, TRIAL_S)
   for (const axis of ['pan', 'tilt'] as const) see(axis, traceOf(trial, axis, first))
-  /** @returns for how long it ran evenly, by the axis that did so least, s */
+  /** @returns how long it ran at an even speed, s; of two axes the shorter time */
   const runStep = async (i: number): Promise<number> => {
     const axes = (['pan', 'tilt'] as const).filter((axis) => i < profile[axis].speedsDegPerSec.length)
     let at = learner.here

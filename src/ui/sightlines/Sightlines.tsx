@@ -133,7 +133,7 @@ function Place({ desk, view }: { desk: DeskView; view: CameraView }) {
           <View style={styles.none} onLayout={onLayout}>
             {surveys ? (
               <>
-                <Words size={17} weight="bold">
+                <Words size={17} weight="bold" style={styles.about}>
                   {surveying ? 'The camera looks around' : `Nobody knows yet what ${view.name} can reach`}
                 </Words>
                 <Words size={15} tone="mist" style={styles.about}>

@@ -17,8 +17,8 @@ import type { Light } from '../../../core/cameras/light'
 import type { LookCamera } from '../../../core/picture/looks'
 import type { Pace, Parts } from '../../../core/presets/pace'
 import type { Encoder } from '../../../core/presets/pose'
+import { ofCamera, ofEvent, ofVenue } from './belongs'
 import { bytea, createdAt, id } from './columns'
-import { camera, event, venue } from './venue'
 
 export const picture = pgTable('picture', {
   id: id(),
@@ -30,12 +30,8 @@ export const preset = pgTable(
   'preset',
   {
     id: id(),
-    eventId: uuid('event_id')
-      .notNull()
-      .references(() => event.id, { onDelete: 'cascade' }),
-    cameraId: uuid('camera_id')
-      .notNull()
-      .references(() => camera.id, { onDelete: 'cascade' }),
+    eventId: ofEvent(),
+    cameraId: ofCamera(),
     number: integer('number').notNull(),
     /** Place among the tiles of its camera, rising. */
     order: doublePrecision('order').notNull(),
@@ -97,9 +93,7 @@ export const formerSettings = pgTable(
   'former_settings',
   {
     id: uuid('id').primaryKey(),
-    venueId: uuid('venue_id')
-      .notNull()
-      .references(() => venue.id, { onDelete: 'cascade' }),
+    venueId: ofVenue(),
     what: text('what').notNull(),
     cameras: jsonb('cameras').$type<LookCamera[]>().notNull(),
     state: text('state').$type<'running' | 'done' | 'cut'>().notNull(),

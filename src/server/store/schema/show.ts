@@ -10,15 +10,13 @@ import {
   uuid,
 } from 'drizzle-orm/pg-core'
 import type { PartData, PartKind } from '../../../core/cues/show'
+import { ofEvent } from './belongs'
 import { createdAt, id } from './columns'
-import { event } from './venue'
 
 /** What an event is run by: cues, tours, recorded moves, clock starts, buttons. */
 export const showPart = pgTable('show_part', {
   id: id(),
-  eventId: uuid('event_id')
-    .notNull()
-    .references(() => event.id, { onDelete: 'cascade' }),
+  eventId: ofEvent(),
   kind: text('kind').$type<PartKind>().notNull(),
   /** Place among those of its kind, rising. */
   order: doublePrecision('order').notNull(),
@@ -34,9 +32,7 @@ export const showPartBefore = pgTable(
   {
     partId: uuid('part_id').notNull(),
     version: integer('version').notNull(),
-    eventId: uuid('event_id')
-      .notNull()
-      .references(() => event.id, { onDelete: 'cascade' }),
+    eventId: ofEvent(),
     data: jsonb('data').$type<PartData<PartKind>>().notNull(),
     replacedAt: timestamp('replaced_at', { withTimezone: true }).notNull().defaultNow(),
   },

@@ -16,20 +16,17 @@ import type { Limits } from '../../../core/stick/speeds'
 import type { SurveyMap } from '../../../core/survey/map'
 import type { GridSeat, SeatGrid } from '../../../core/survey/seatGrid'
 import type { SurveyAbout } from '../../../core/survey/surveys'
+import { ofCamera, ofEvent } from './belongs'
 import { bytea, id } from './columns'
-import { camera, event } from './venue'
+import { event } from './venue'
 
 /** What a camera can reach, photographed by itself: one for each camera and event. */
 export const survey = pgTable(
   'survey',
   {
     id: id(),
-    eventId: uuid('event_id')
-      .notNull()
-      .references(() => event.id, { onDelete: 'cascade' }),
-    cameraId: uuid('camera_id')
-      .notNull()
-      .references(() => camera.id, { onDelete: 'cascade' }),
+    eventId: ofEvent(),
+    cameraId: ofCamera(),
     takenAt: timestamp('taken_at', { withTimezone: true }).notNull(),
     about: jsonb('about').$type<SurveyAbout>().notNull(),
   },
@@ -84,12 +81,8 @@ export const room = pgTable('room', {
 /** A block of seats whose presets were made together, so that all of them follow when a corner is moved. */
 export const seatGrid = pgTable('seat_grid', {
   id: id(),
-  eventId: uuid('event_id')
-    .notNull()
-    .references(() => event.id, { onDelete: 'cascade' }),
-  cameraId: uuid('camera_id')
-    .notNull()
-    .references(() => camera.id, { onDelete: 'cascade' }),
+  eventId: ofEvent(),
+  cameraId: ofCamera(),
   section: text('section').notNull(),
   grid: jsonb('grid').$type<SeatGrid>().notNull(),
   seats: jsonb('seats').$type<GridSeat[]>().notNull(),
@@ -110,12 +103,8 @@ export interface BeforeMend {
 export const bumpMend = pgTable(
   'bump_mend',
   {
-    eventId: uuid('event_id')
-      .notNull()
-      .references(() => event.id, { onDelete: 'cascade' }),
-    cameraId: uuid('camera_id')
-      .notNull()
-      .references(() => camera.id, { onDelete: 'cascade' }),
+    eventId: ofEvent(),
+    cameraId: ofCamera(),
     before: jsonb('before').$type<BeforeMend>().notNull(),
   },
   (t) => [primaryKey({ columns: [t.eventId, t.cameraId] })],
